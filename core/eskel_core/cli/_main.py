@@ -1,0 +1,89 @@
+"""The commands, each a function from its arguments to an exit code."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any, NoReturn
+
+from ..faults import Refused, refuse
+from ..piece import Piece, parse_piece, piece_schema, read_piece, weigh
+
+DONE, WRONG_INPUT, NO_PLAN = 0, 2, 3
+
+
+class _Parser(argparse.ArgumentParser):
+    """A parser that refuses in the same way as everything else."""
+
+    def error(self, message: str) -> NoReturn:
+        raise refuse("usage", "", " ".join(sys.argv[1:]), message, "See bin/eskel --help.")
+
+
+def main(arguments: Sequence[str]) -> int:
+    """Run one command; give its exit code."""
+    try:
+        asked = _parser().parse_args(arguments)
+        code: int = asked.run(asked)
+    except Refused as problem:
+        _print([fault.model_dump(mode="json") for fault in problem.faults])
+        more = len(problem.faults) - 1
+        tail = f" (and {more} more)" if more else ""
+        print(f"eskel: {problem.faults[0].sentence()}{tail}", file=sys.stderr)
+        return WRONG_INPUT
+    return code
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = _Parser(prog="bin/eskel", description="Check, weigh and plan piece files.")
+    commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
+    for name, run, about in (
+        ("check", _check, "print [] for a sound piece file, or what is wrong with it"),
+        ("weigh", _weigh, "print each part's volume, mass, surface and blank, and the totals"),
+        ("plan", _plan, "print the plan; exit 3 when none is possible"),
+    ):
+        command = commands.add_parser(name, help=about, description=about)
+        command.add_argument("file", metavar="FILE", help="a piece file, or - for standard input")
+        command.set_defaults(run=run)
+    schema = commands.add_parser("schema", help="print the JSON Schema of the piece file")
+    schema.set_defaults(run=_schema)
+    return parser
+
+
+def _read(name: str) -> Piece:
+    return parse_piece(sys.stdin.buffer.read()) if name == "-" else read_piece(Path(name))
+
+
+def _check(asked: argparse.Namespace) -> int:
+    _read(asked.file)
+    _print([])
+    return DONE
+
+
+def _schema(asked: argparse.Namespace) -> int:
+    _print(piece_schema())
+    return DONE
+
+
+def _weigh(asked: argparse.Namespace) -> int:
+    _print(weigh(_read(asked.file)).model_dump(mode="json"))
+    return DONE
+
+
+def _plan(asked: argparse.Namespace) -> int:
+    from ..plan import plan
+
+    made = plan(_read(asked.file))
+    _print(made.model_dump(mode="json"))
+    if made.conflict is None:
+        return DONE
+    print(
+        f"eskel: no plan is possible: {' '.join(one.text for one in made.conflict.demands)}", file=sys.stderr
+    )
+    return NO_PLAN
+
+
+def _print(plain: Any) -> None:
+    sys.stdout.write(json.dumps(plain, indent=2, ensure_ascii=False) + "\n")

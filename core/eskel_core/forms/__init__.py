@@ -1,0 +1,54 @@
+"""The forms that metal comes in, and what they measure.
+
+Concepts: a *form* (wire, sheet, strip, tube, ball, lump) with its *profile* or *outline*; its
+*measures* (volume, surface, blank); the *contact* that two forms make at a join; the *plan view*
+of a form as thin lines. All lengths in mm.
+"""
+
+from ._contact import Contact, contact_of
+from ._measure import Blank, Measures, measure, wire_length_mm
+from ._outlines import Ring, outline_area_mm2, outline_perimeter_mm, outline_rings
+from ._profiles import profile_across_mm, profile_area_mm2, profile_height_mm, profile_perimeter_mm
+from ._types import (
+    Ball,
+    Form,
+    Lump,
+    Outline,
+    Point,
+    Profile,
+    Sheet,
+    Strip,
+    Tube,
+    Wire,
+)
+from ._view import PlanView, ViewLine, plan_view
+
+__all__ = [
+    "Ball",
+    "Blank",
+    "Contact",
+    "Form",
+    "Lump",
+    "Measures",
+    "Outline",
+    "PlanView",
+    "Point",
+    "Profile",
+    "Ring",
+    "Sheet",
+    "Strip",
+    "Tube",
+    "ViewLine",
+    "Wire",
+    "contact_of",
+    "measure",
+    "outline_area_mm2",
+    "outline_perimeter_mm",
+    "outline_rings",
+    "plan_view",
+    "profile_across_mm",
+    "profile_area_mm2",
+    "profile_height_mm",
+    "profile_perimeter_mm",
+    "wire_length_mm",
+]

@@ -1,0 +1,42 @@
+"""The tables of the trade: metals, solders, torches, surfaces, pickles, fluxes and the rest.
+
+Concepts: each row of a table in `data/` is a frozen record with its unit in every name. The
+values are defaults from common trade knowledge; a supplier's sheet wins (`data/README.md`).
+"""
+
+from ._suit import solder_suits
+from ._tables import (
+    fluxes,
+    glow_bands,
+    metals,
+    pickles,
+    saw_blades,
+    solders,
+    surfaces,
+    temper_reduction_pct,
+    torches,
+)
+from ._types import Flux, GlowBand, Grade, Metal, MetalFamily, Pickle, SawBlade, Solder, Surface, Torch
+
+__all__ = [
+    "Flux",
+    "GlowBand",
+    "Grade",
+    "Metal",
+    "MetalFamily",
+    "Pickle",
+    "SawBlade",
+    "Solder",
+    "Surface",
+    "Torch",
+    "fluxes",
+    "glow_bands",
+    "metals",
+    "pickles",
+    "saw_blades",
+    "solder_suits",
+    "solders",
+    "surfaces",
+    "temper_reduction_pct",
+    "torches",
+]

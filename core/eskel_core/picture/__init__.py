@@ -1,0 +1,9 @@
+"""The scale picture of a piece in plan: every part where it lies, every join where it is.
+
+Concepts: a `Picture` in mm with y running down the page; parts placed by hand stay where they were put, the
+rest is set on or beside what it joins.
+"""
+
+from ._layout import JoinMark, Picture, PlacedPart, distance_mm, draw
+
+__all__ = ["JoinMark", "Picture", "PlacedPart", "distance_mm", "draw"]

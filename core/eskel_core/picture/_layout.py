@@ -1,0 +1,341 @@
+"""Lay the parts of a piece out in plan and mark its joins."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from dataclasses import dataclass, field
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from ..forms import PlanView, ViewLine, plan_view
+from ..piece import Join, Part, Piece, Place, base_id, part_of
+
+_ON_TOP_KINDS = frozenset({"seat", "overlay", "tee", "line", "edge", "cross"})
+_GAP_MM = 4.0
+_DIRECTIONS = (0, 180, 270, 90, 315, 225, 45, 135, 20, 200, 290, 110, 340, 160, 250, 70)
+_GOLDEN_DEG = 137.50776
+Spot = tuple[float, float]
+
+
+class PlacedPart(BaseModel):
+    """One part (or one of several alike) drawn where it lies; `lines` are in the picture's mm."""
+
+    model_config = ConfigDict(frozen=True)
+
+    node: str
+    part: str
+    x_mm: float
+    y_mm: float
+    width_mm: float
+    height_mm: float
+    lines: tuple[ViewLine, ...]
+
+
+class JoinMark(BaseModel):
+    """Where a join is, by its number in the list: one spot for each place that is joined."""
+
+    model_config = ConfigDict(frozen=True)
+
+    join: str
+    number: int
+    spots: tuple[Spot, ...]
+
+
+class Picture(BaseModel):
+    """The picture of a piece and the box that holds it, mm."""
+
+    model_config = ConfigDict(frozen=True)
+
+    parts: tuple[PlacedPart, ...]
+    joins: tuple[JoinMark, ...]
+    left_mm: float
+    top_mm: float
+    width_mm: float
+    height_mm: float
+
+
+@dataclass
+class _Sheet:
+    """The page while it is being laid out."""
+
+    piece: Piece
+    views: dict[str, PlanView]
+    at: dict[str, Place] = field(default_factory=dict)
+    on_top: set[str] = field(default_factory=set)
+
+
+def draw(piece: Piece) -> Picture:
+    """Lay a piece out and draw it to scale."""
+    page = _Sheet(piece, {})
+    for part in piece.parts:
+        for node in nodes_of_part(part):
+            page.views[node] = plan_view(part.form, _stands(piece, part))
+    _put_by_hand(page)
+    _put_the_rest(page)
+    parts = tuple(_placed(page, node) for node in page.views)
+    joins = tuple(
+        JoinMark(join=join.id, number=n + 1, spots=_spots(page, join)) for n, join in enumerate(piece.joins)
+    )
+    return _framed(parts, joins)
+
+
+def distance_mm(picture: Picture, spots: tuple[Spot, ...], node: str) -> float:
+    """Give how far a part's lines are from the nearest of some spots, mm."""
+    lines = next(part.lines for part in picture.parts if part.node == node)
+    points = [point for line in lines for point in line.points]
+    return min((math.dist(spot, point) for spot in spots for point in points), default=math.inf)
+
+
+def nodes_of_part(part: Part) -> list[str]:
+    """Give the names of the single pieces of a part."""
+    return [part.id] if part.count == 1 else [f"{part.id}#{n + 1}" for n in range(part.count)]
+
+
+def _stands(piece: Piece, part: Part) -> Literal["flat", "upright"]:
+    if part.place is not None:
+        return part.place.stands
+    straight = part.form.kind in ("wire", "tube") and not getattr(part.form, "closed", False)
+    on_a_face = any(
+        join.kind == "tee" and part.id in map(base_id, join.between) and _meets_sheet(piece, join, part)
+        for join in piece.joins
+    )
+    return "upright" if straight and on_a_face else "flat"
+
+
+def _meets_sheet(piece: Piece, join: Join, part: Part) -> bool:
+    return any(
+        part_of(piece, other).form.kind == "sheet" and join.face != "edge"
+        for other in join.between
+        if base_id(other) != part.id
+    )
+
+
+def _put_by_hand(page: _Sheet) -> None:
+    for part in page.piece.parts:
+        if part.place is None:
+            continue
+        for n, node in enumerate(nodes_of_part(part)):
+            step = n * (page.views[node].width_mm + _GAP_MM / 2)
+            page.at[node] = part.place.model_copy(update={"x_mm": part.place.x_mm + step})
+
+
+def _put_the_rest(page: _Sheet) -> None:
+    """Set each part on or beside one that it joins; begin again with the largest where none is near."""
+    neighbours = _neighbours(page)
+    while len(page.at) < len(page.views):
+        step = next(
+            (
+                (node, base, join)
+                for base in page.at
+                for node, join in neighbours[base]
+                if node not in page.at
+            ),
+            None,
+        )
+        if step is None:
+            _put_apart(page)
+        else:
+            _put_near(page, *step)
+
+
+def _neighbours(page: _Sheet) -> dict[str, list[tuple[str, Join]]]:
+    near: dict[str, list[tuple[str, Join]]] = {node: [] for node in page.views}
+    for join in page.piece.joins:
+        sides = [_nodes(page, reference) for reference in join.between]
+        hangs = [_nodes(page, reference) for reference in join.through]
+        for group, linked in ((sides, False), (sides[:1] + hangs, True)):
+            for a, b in itertools.pairwise(group):
+                for one, other in _pairs(a, b):
+                    if one != other and not (linked and not hangs):
+                        near[one].append((other, join))
+                        near[other].append((one, join))
+    return near
+
+
+def _nodes(page: _Sheet, reference: str) -> list[str]:
+    if reference in page.views:
+        return [reference]
+    return nodes_of_part(part_of(page.piece, reference))
+
+
+def _pairs(a: list[str], b: list[str]) -> list[tuple[str, str]]:
+    if len(a) == len(b):
+        return list(zip(a, b, strict=True))
+    return [(one, other) for one in a for other in b]
+
+
+def _put_apart(page: _Sheet) -> None:
+    """Begin a new group to the right of everything, with the largest part that is left."""
+    left = [node for node in page.views if node not in page.at]
+    node = max(left, key=lambda one: page.views[one].width_mm * page.views[one].height_mm)
+    right = max((place.x_mm + page.views[one].width_mm / 2 for one, place in page.at.items()), default=None)
+    x = 0.0 if right is None else right + _GAP_MM + page.views[node].width_mm / 2
+    page.at[node] = Place(x_mm=_tame(x))
+
+
+def _put_near(page: _Sheet, node: str, base: str, join: Join) -> None:
+    view, ground = page.views[node], page.views[base]
+    lies_on = (
+        join.kind in _ON_TOP_KINDS
+        and node not in [one for reference in join.through for one in _nodes(page, reference)]
+        and max(view.width_mm, view.height_mm) <= max(ground.width_mm, ground.height_mm)
+        and part_of(page.piece, base).form.kind in ("sheet", "lump")
+    )
+    spots = _told_spots(join)
+    if spots and (lies_on or join.kind in _ON_TOP_KINDS):
+        x, y = spots[min(_number(node), len(spots)) - 1]
+        page.on_top.add(node)
+    elif lies_on:
+        x, y = _spot_on(page, node, base)
+        page.on_top.add(node)
+    else:
+        x, y = _spot_beside(page, node, base)
+    page.at[node] = Place(x_mm=_tame(x), y_mm=_tame(y))
+
+
+def _tame(value: float) -> float:
+    """Keep a place within the bounds of the page type, whatever the size of the parts."""
+    return max(-5000.0, min(5000.0, round(value, 3)))
+
+
+def _told_spots(join: Join) -> list[Spot]:
+    if join.at is None:
+        return []
+    points: list[Spot] = []
+    for point in (join.at,) if isinstance(join.at[0], float | int) else join.at:
+        if isinstance(point, tuple):
+            points.append((float(point[0]), float(point[1])))
+    return points
+
+
+def _number(node: str) -> int:
+    return int(node.partition("#")[2] or 1)
+
+
+def _spot_on(page: _Sheet, node: str, base: str) -> Spot:
+    """Put a large part in the middle of its base, small ones round about by the golden angle."""
+    ground, view, place = page.views[base], page.views[node], page.at[base]
+    around = sum(1 for other in page.on_top if page.at[other].z_mm == 0 and _lies_within(page, other, base))
+    large = max(view.width_mm, view.height_mm) > 0.4 * max(ground.width_mm, ground.height_mm)
+    if large or around == 0:
+        return place.x_mm, place.y_mm
+    turn = math.radians(_GOLDEN_DEG * around - 90)
+    reach = 0.34 if view.width_mm < 0.25 * ground.width_mm else 0.25
+    return (
+        place.x_mm + reach * ground.width_mm * math.cos(turn),
+        place.y_mm + reach * ground.height_mm * math.sin(turn),
+    )
+
+
+def _lies_within(page: _Sheet, node: str, base: str) -> bool:
+    ground, place, there = page.views[base], page.at[base], page.at[node]
+    return (
+        abs(there.x_mm - place.x_mm) <= ground.width_mm / 2
+        and abs(there.y_mm - place.y_mm) <= ground.height_mm / 2
+    )
+
+
+def _spot_beside(page: _Sheet, node: str, base: str) -> Spot:
+    place = page.at[base]
+    best: tuple[float, Spot] | None = None
+    for degrees in _DIRECTIONS:
+        turn = math.radians(degrees)
+        reach = _half_extent(page.views[base], turn) + _half_extent(page.views[node], turn)
+        spot = (place.x_mm + reach * math.cos(turn), place.y_mm + reach * math.sin(turn))
+        overlap = _overlap(page, node, base, spot)
+        if overlap == 0:
+            return spot
+        if best is None or overlap < best[0]:
+            best = (overlap, spot)
+    return best[1] if best else (place.x_mm, place.y_mm)
+
+
+def _half_extent(view: PlanView, turn: float) -> float:
+    across, along = abs(math.cos(turn)), abs(math.sin(turn))
+    return min(
+        view.width_mm / 2 / across if across > 1e-9 else math.inf,
+        view.height_mm / 2 / along if along > 1e-9 else math.inf,
+    )
+
+
+def _overlap(page: _Sheet, node: str, base: str, spot: Spot) -> float:
+    view, total = page.views[node], 0.0
+    for other, place in page.at.items():
+        if other == base:
+            continue
+        there = page.views[other]
+        x = (view.width_mm + there.width_mm) / 2 - abs(spot[0] - place.x_mm)
+        y = (view.height_mm + there.height_mm) / 2 - abs(spot[1] - place.y_mm)
+        if x > 0.01 and y > 0.01:
+            total += x * y
+    return total
+
+
+def _placed(page: _Sheet, node: str) -> PlacedPart:
+    view, place = page.views[node], page.at[node]
+    turn = math.radians(place.turn_deg)
+    cos, sin = math.cos(turn), math.sin(turn)
+
+    def moved(point: Spot) -> Spot:
+        x, y = point
+        return round(place.x_mm + x * cos - y * sin, 3), round(place.y_mm + x * sin + y * cos, 3)
+
+    lines = tuple(
+        line.model_copy(update={"points": tuple(moved(point) for point in line.points)})
+        for line in view.lines
+    )
+    return PlacedPart(
+        node=node,
+        part=base_id(node),
+        x_mm=place.x_mm,
+        y_mm=place.y_mm,
+        width_mm=abs(view.width_mm * cos) + abs(view.height_mm * sin),
+        height_mm=abs(view.width_mm * sin) + abs(view.height_mm * cos),
+        lines=lines,
+    )
+
+
+def _spots(page: _Sheet, join: Join) -> tuple[Spot, ...]:
+    told = _told_spots(join)
+    if told:
+        return tuple(told)
+    if len(set(join.between)) == 1:
+        return tuple(_seam_spot(page, node) for node in _nodes(page, join.between[0]))
+    sides = [_nodes(page, reference) for reference in join.between]
+    return tuple(
+        _meeting(page, one, other) for a, b in itertools.pairwise(sides) for one, other in _pairs(a, b)
+    )
+
+
+def _seam_spot(page: _Sheet, node: str) -> Spot:
+    """Give the spot where a closed part shows its seam: the top of its line."""
+    part = _placed(page, node)
+    x, y = max(part.lines[0].points, key=lambda point: (-point[1], -abs(point[0] - part.x_mm)))
+    return x, y
+
+
+def _meeting(page: _Sheet, one: str, other: str) -> Spot:
+    a, b = page.at[one], page.at[other]
+    for node in (one, other):
+        if node in page.on_top:
+            return page.at[node].x_mm, page.at[node].y_mm
+    turn = math.atan2(b.y_mm - a.y_mm, b.x_mm - a.x_mm)
+    reach, apart = _half_extent(page.views[one], turn), math.hypot(b.x_mm - a.x_mm, b.y_mm - a.y_mm)
+    reach = min(reach, apart)
+    return round(a.x_mm + reach * math.cos(turn), 3), round(a.y_mm + reach * math.sin(turn), 3)
+
+
+def _framed(parts: tuple[PlacedPart, ...], joins: tuple[JoinMark, ...]) -> Picture:
+    boxes = [
+        (x - line.width_mm / 2, y - line.width_mm / 2, x + line.width_mm / 2, y + line.width_mm / 2)
+        for part in parts
+        for line in part.lines
+        for x, y in line.points
+    ] or [(0.0, 0.0, 10.0, 10.0)]
+    left, top = min(box[0] for box in boxes), min(box[1] for box in boxes)
+    right, low = max(box[2] for box in boxes), max(box[3] for box in boxes)
+    return Picture(
+        parts=parts, joins=joins, left_mm=left, top_mm=top, width_mm=right - left, height_mm=low - top
+    )

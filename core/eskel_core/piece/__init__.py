@@ -1,0 +1,68 @@
+"""The piece file: its types, its reading and writing, its schema.
+
+Concepts: a `Piece` (frozen, as its file says it), reading with every fault named, canonical
+writing, the house rules with their shipped defaults, the bench that a piece is made on, and the
+look-ups that everything later asks (`metal_of`, `part_of`).
+"""
+
+from ._bench import Bench, StockedSolder, Tool, shipped_bench, stocked_solders
+from ._house import House, HouseOverrides, resolve_house
+from ._read import parse_piece, piece_from_object, read_piece
+from ._types import (
+    COLD_KINDS,
+    FORMAT,
+    FORMING_WORK,
+    HEAT_WORK,
+    Join,
+    JoinKind,
+    Part,
+    Piece,
+    Place,
+    Shield,
+    Work,
+    WorkKind,
+    base_id,
+    contact_at,
+    metal_of,
+    metals_of,
+    part_of,
+)
+from ._weigh import PartWeight, Weights, mass_g, weigh
+from ._write import piece_schema, write_piece
+
+__all__ = [
+    "COLD_KINDS",
+    "FORMAT",
+    "FORMING_WORK",
+    "HEAT_WORK",
+    "Bench",
+    "House",
+    "HouseOverrides",
+    "Join",
+    "JoinKind",
+    "Part",
+    "PartWeight",
+    "Piece",
+    "Place",
+    "Shield",
+    "StockedSolder",
+    "Tool",
+    "Weights",
+    "Work",
+    "WorkKind",
+    "base_id",
+    "contact_at",
+    "mass_g",
+    "metal_of",
+    "metals_of",
+    "parse_piece",
+    "part_of",
+    "piece_from_object",
+    "piece_schema",
+    "read_piece",
+    "resolve_house",
+    "shipped_bench",
+    "stocked_solders",
+    "weigh",
+    "write_piece",
+]

@@ -1,0 +1,78 @@
+"""The bench that a piece is made on: torch, surface, pickle, flux, solders in stock, tools owned."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..metals import Solder, solders
+
+SolderForm = Literal["sheet", "wire", "paste"]
+Size = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
+Left = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
+
+
+class StockedSolder(BaseModel):
+    """A solder in the drawer: its form, size (mm of thickness or diameter) and how much is left (g)."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    solder: str
+    form: SolderForm | None = None
+    size: Size | None = None
+    left: Left | None = None
+
+
+class Tool(BaseModel):
+    """A tool owned, of a size in mm (or a blade by its number)."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    kind: Literal[
+        "dowel", "mandrel", "drill", "draw-plate-hole", "mill-groove", "dapping-pair", "disc-hole", "blade"
+    ]
+    size_mm: Size | None = None
+    size: str | None = None
+    mm_per_turn: Size | None = None
+
+
+class Bench(BaseModel):
+    """The bench named in a piece file; what is left out comes from the smith's own or the shipped one."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    torch: str | None = None
+    surface: str | None = None
+    pickle: str | None = None
+    flux: str | None = None
+    solders: tuple[str | StockedSolder, ...] | None = None
+    tools: tuple[Tool, ...] | None = None
+
+
+def shipped_bench() -> Bench:
+    """Give the bench that Eskel ships with: every solder of its table that holds no cadmium."""
+    return Bench(
+        torch="propane-air-small",
+        surface="charcoal",
+        pickle="bisulphate",
+        flux="white-paste",
+        solders=tuple(solder.id for solder in solders().values() if not solder.cadmium),
+        tools=(),
+    )
+
+
+def stocked_solders(bench: Bench) -> list[tuple[Solder, StockedSolder]]:
+    """Give the solders in stock, in the table's order, each with the form it is kept in; none with cadmium.
+
+    What has nothing left is not in stock.
+    """
+    entries = [_entry(stock) for stock in bench.solders or ()]
+    kept = [entry for entry in entries if entry.left is None or entry.left > 0]
+    order = {name: place for place, name in enumerate(solders())}
+    rows = [(solders()[entry.solder], entry) for entry in kept]
+    return sorted((row for row in rows if not row[0].cadmium), key=lambda row: order[row[0].id])
+
+
+def _entry(stock: str | StockedSolder) -> StockedSolder:
+    return StockedSolder(solder=stock) if isinstance(stock, str) else stock

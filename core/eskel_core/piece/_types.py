@@ -1,0 +1,206 @@
+"""The piece as its file says it: parts, joins, other work, house rules and bench."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..forms import Contact, Form, Profile, contact_of
+from ..metals import Grade, Metal, metals
+from ._bench import Bench
+from ._house import HouseOverrides, Placing
+
+FORMAT = "eskel-piece/1"
+ID_PATTERN = r"^[A-Za-z0-9][A-Za-z0-9_.-]*$"
+
+Id = Annotated[str, Field(pattern=ID_PATTERN, max_length=60)]
+PartRef = Annotated[str, Field(pattern=r"^[A-Za-z0-9][A-Za-z0-9_.-]*(#[1-9][0-9]*)?$", max_length=70)]
+Name = Annotated[str, Field(max_length=120)]
+Mm = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
+Gap = Annotated[float, Field(ge=0, le=10, allow_inf_nan=False)]
+Area = Annotated[float, Field(gt=0, le=1e7, allow_inf_nan=False)]
+Coordinate = Annotated[float, Field(ge=-5000, le=5000, allow_inf_nan=False)]
+Angle = Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)]
+ReductionPct = Annotated[float, Field(ge=0, lt=100, allow_inf_nan=False)]
+Times = Annotated[int, Field(ge=1, le=1000)]
+Spot = tuple[Coordinate, Coordinate]
+
+JoinKind = Literal[
+    "butt", "tee", "edge", "overlay", "line", "seat", "cross", "bundle", "fuse",
+    "ring-open", "wrap", "rivet", "screw",
+]  # fmt: skip
+COLD_KINDS: frozenset[str] = frozenset({"ring-open", "wrap", "rivet", "screw"})
+Holds = Literal["own-weight", "nothing", "seated", "bound", "clipped", "weighted", "hand"]
+Temper = Literal["soft", "quarter-hard", "half-hard", "hard", "spring", "unknown"]
+WorkKind = Literal[
+    "anneal", "ball", "melt", "pour", "deplete", "bend", "dome", "twist", "roll", "draw", "forge",
+    "texture", "saw", "divide", "trim", "drill", "hang", "bind", "unbind", "resist", "size", "dry",
+    "set", "harden", "finish", "darken", "seal",
+]  # fmt: skip
+HEAT_WORK: frozenset[str] = frozenset({"anneal", "ball", "melt", "pour", "deplete"})
+FORMING_WORK: frozenset[str] = frozenset({"bend", "dome", "twist", "roll", "draw", "forge"})
+
+
+class Record(BaseModel):
+    """A frozen record of the file: unknown keys are refused, keys are read by their file name."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True)
+
+
+class Named(Record):
+    """A record that others refer to by its id."""
+
+    id: Id
+    name: Name = ""
+
+    @property
+    def title(self) -> str:
+        """The name, or the id in words when it has none."""
+        return self.name or self.id.replace("-", " ").replace("_", " ")
+
+
+class Reduction(Record):
+    """A temper known as a reduction since the last anneal."""
+
+    reduction_pct: ReductionPct
+
+
+class Place(Record):
+    """Where a part lies in plan, mm and degrees; `stands` flat or upright."""
+
+    x_mm: Coordinate = 0.0
+    y_mm: Coordinate = 0.0
+    z_mm: Coordinate = 0.0
+    turn_deg: Angle = 0.0
+    stands: Literal["flat", "upright"] = "flat"
+
+
+class Part(Named):
+    """One part, or `count` alike; a stone may have no metal."""
+
+    metal: str | None
+    form: Form
+    temper: Temper | Reduction = "soft"
+    count: Annotated[int, Field(ge=1, le=1000)] = 1
+    cut_from: Annotated[Id | None, Field(alias="from")] = None
+    rough: Form | None = None
+    spring: bool = False
+    bought_in: bool = False
+    moves: bool = False
+    cast: bool = False
+    heat_safe: bool = True
+    touches_skin: Literal["none", "on", "through"] = "none"
+    place: Place | None = None
+
+
+class Shield(Record):
+    """A join kept cooler, by `degrees_c`, while another one (`during`) is heated."""
+
+    during: Id
+    degrees_c: Annotated[float, Field(ge=0, le=60, allow_inf_nan=False)]
+    how: Literal["distance", "sink", "wet", "rehearsed"]
+
+
+class Join(Named):
+    """A join between parts: what kind, what holds it, and what the smith has fixed about it."""
+
+    kind: JoinKind
+    between: Annotated[tuple[PartRef, ...], Field(min_length=2, max_length=200)]
+    holds: Holds = "own-weight"
+    bound_with: Literal["steel", "other"] | None = None
+    face: Literal["front", "back", "edge", "inside"] = "front"
+    loaded: bool | None = None
+    solder: str | None = None
+    grade: Grade | None = None
+    placing: Placing | None = None
+    seam_mm: Mm | None = None
+    contact_mm2: Area | None = None
+    gap_mm: Gap | None = None
+    at: Spot | Annotated[tuple[Spot, ...], Field(min_length=1, max_length=1000)] | None = None
+    encloses: Id | None = None
+    visible: bool = False
+    structural: bool = False
+    resized_later: bool = False
+    beside_detail: bool = False
+    through: tuple[PartRef, ...] = ()
+    shields: tuple[Shield, ...] = ()
+    after: tuple[Id, ...] = ()
+
+    @property
+    def heated(self) -> bool:
+        """Whether it is made in a heat."""
+        return self.kind not in COLD_KINDS
+
+
+class Work(Named):
+    """Other work on parts, before, between or after the heats."""
+
+    kind: WorkKind
+    parts: tuple[PartRef, ...] = ()
+    after: tuple[Id, ...] = ()
+    before: tuple[Id, ...] = ()
+    reduction_pct: ReductionPct | None = None
+    from_profile: Annotated[Profile | None, Field(alias="from")] = None
+    to_profile: Annotated[Profile | None, Field(alias="to")] = None
+    ball_mm: Mm | None = None
+    turns: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)] | None = None
+    mass_g: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)] | None = None
+    vents: tuple[Id, ...] = ()
+    times: Times | None = None
+    stage: Annotated[str, Field(max_length=60)] | Annotated[int, Field(ge=1, le=20_000)] | None = None
+
+
+class Piece(Record):
+    """A piece: what it is made of, how it is joined, and what else is done to it."""
+
+    format: Literal["eskel-piece/1"]
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    copies: Annotated[int, Field(ge=1, le=10_000)] = 1
+    mirrored: bool = False
+    parts: Annotated[tuple[Part, ...], Field(max_length=1000)] = ()
+    joins: Annotated[tuple[Join, ...], Field(max_length=500)] = ()
+    work: Annotated[tuple[Work, ...], Field(max_length=1000)] = ()
+    house: HouseOverrides = HouseOverrides()
+    bench: Bench | None = None
+    metals: tuple[Metal, ...] = ()
+    notes: Annotated[str, Field(max_length=20_000)] = ""
+
+
+def contact_at(piece: Piece, join: Join) -> Contact | None:
+    """Give the contact of a heated join, measured where the smith measured it; None for a cold one."""
+    touch = contact_of(join.kind, part_of(piece, join.between[0]).form, part_of(piece, join.between[1]).form)
+    if touch is None:
+        return None
+    measured = {"area_mm2": join.contact_mm2, "seam_mm": join.seam_mm}
+    return touch.model_copy(update={key: value for key, value in measured.items() if value is not None})
+
+
+def base_id(reference: str) -> str:
+    """Give the part that a reference names: `link#2` is one of `link`.
+
+    >>> base_id("link#2")
+    'link'
+    """
+    return reference.split("#", 1)[0]
+
+
+def part_of(piece: Piece, reference: str) -> Part:
+    """Give the part that a reference names; `KeyError` when there is none."""
+    wanted = base_id(reference)
+    for part in piece.parts:
+        if part.id == wanted:
+            return part
+    raise KeyError(reference)
+
+
+def metals_of(piece: Piece) -> Mapping[str, Metal]:
+    """Give the metals a piece may name: the shipped ones, and its own, which win."""
+    return {**metals(), **{metal.id: metal for metal in piece.metals}}
+
+
+def metal_of(piece: Piece, reference: str) -> Metal | None:
+    """Give the metal of a part, or None for a stone."""
+    name = part_of(piece, reference).metal
+    return None if name is None else metals_of(piece)[name]

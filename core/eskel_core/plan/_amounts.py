@@ -1,0 +1,123 @@
+"""How much solder each join takes, and the cut and solder lists."""
+
+from __future__ import annotations
+
+import math
+
+from ..forms import Form, profile_across_mm, profile_height_mm
+from ..metals import Solder
+from ..piece import Join, Piece, contact_at, metal_of, weigh
+from ..rules import Course
+from ._types import Amount, CutLine, SolderLine
+
+GAP_MM = 0.05
+FILLET_MM = 0.25
+SPARE = 1.2
+PASTE_METAL_SHARE = 0.85
+CHIP_MM = 1.0
+CHIP_THICK_MM = 0.25
+FEED_WIRE_MM = 0.8
+
+
+def solder_volume_mm3(piece: Piece, join: Join) -> float:
+    """Give the solder that one place of a join takes, mm³.
+
+    Contact area × gap + fillet r²(1 − π/4) × perimeter, one for each side that has one, × 1.2.
+    """
+    touch = contact_at(piece, join)
+    if touch is None or join.kind == "fuse":
+        return 0.0
+    gap = GAP_MM if join.gap_mm is None else join.gap_mm
+    fillet = FILLET_MM**2 * (1 - math.pi / 4) * touch.seam_mm * touch.fillets
+    return (touch.area_mm2 * gap + fillet) * SPARE
+
+
+def amount_of(piece: Piece, join: Join, places: int, placing: str, solder: Solder) -> Amount:
+    """Give the solder of a whole join in the supply of its placing."""
+    volume = solder_volume_mm3(piece, join) * places
+    match placing:
+        case "paste":
+            return Amount(volume_mm3=volume, paste_mg=volume * solder.density_g_cm3 / PASTE_METAL_SHARE)
+        case "fed-wire" | "pick":
+            return Amount(volume_mm3=volume, feed_mm=volume / (math.pi * FEED_WIRE_MM**2 / 4))
+        case _:
+            chips = max(places, math.ceil(volume / (CHIP_MM**2 * CHIP_THICK_MM)))
+            return Amount(volume_mm3=volume, chips=chips, chip_mm=CHIP_MM)
+
+
+def say_amount(amount: Amount) -> str:
+    """Write an amount in words.
+
+    >>> say_amount(Amount(volume_mm3=1, chips=4, chip_mm=1))
+    '4 chips of 1 × 1 mm'
+    """
+    if amount.chips is not None:
+        return f"{amount.chips} chip{'s' if amount.chips != 1 else ''} of {amount.chip_mm:g} × {amount.chip_mm:g} mm"
+    if amount.feed_mm is not None:
+        return f"{amount.feed_mm:.1f} mm of {FEED_WIRE_MM:g} mm wire"
+    return f"{amount.paste_mg:.0f} mg of paste"
+
+
+def solder_lines(course: Course) -> tuple[SolderLine, ...]:
+    """Give what each solder is needed for, hardest first."""
+    lines = []
+    used = {filler.key: filler.solder for filler in course.fillers.values() if filler.solder}
+    for solder in sorted(used.values(), key=lambda one: -one.flow_c):
+        joins = [
+            join
+            for join in course.piece.joins
+            if join.id in course.fillers and course.fillers[join.id].key == solder.id
+        ]
+        volume = sum(
+            solder_volume_mm3(course.piece, join) * course.anatomy.joins[join.id].places for join in joins
+        )
+        volume *= course.piece.copies
+        lines.append(
+            SolderLine(
+                solder=solder.id,
+                grade=solder.grade,
+                joins=tuple(join.id for join in joins),
+                volume_mm3=volume,
+                mass_g=volume * solder.density_g_cm3 / 1000,
+            )
+        )
+    return tuple(lines)
+
+
+def cut_lines(piece: Piece) -> tuple[CutLine, ...]:
+    """Give what is cut for every part, for all copies of the piece."""
+    weights = {row.id: row for row in weigh(piece).parts}
+    return tuple(
+        CutLine(
+            part=part.id,
+            title=part.title,
+            metal=part.metal,
+            count=part.count * piece.copies,
+            stock=say_stock(part.form),
+            blank=weights[part.id].blank,
+            mass_g=weights[part.id].mass_g,
+        )
+        for part in piece.parts
+        if metal_of(piece, part.id) is not None
+    )
+
+
+def say_stock(form: Form) -> str:
+    """Write the stock that a form is cut from, in words."""
+    match form.kind:
+        case "wire":
+            profile = form.profile
+            across, high = profile_across_mm(profile), profile_height_mm(profile)
+            size = f"{across:g}" if profile.kind in ("round", "square") else f"{across:g} × {high:g}"
+            strands = f"{form.strands} strands of " if form.strands > 1 else ""
+            return f"{strands}{profile.kind} wire {size} mm"
+        case "sheet":
+            return f"sheet {form.thickness_mm:g} mm"
+        case "strip":
+            return f"strip {form.width_mm:g} × {form.thickness_mm:g} mm"
+        case "tube":
+            return f"tube {form.outer_mm:g} mm, wall {form.wall_mm:g} mm"
+        case "ball":
+            return f"ball {form.diameter_mm:g} mm"
+        case _:
+            return "as bought or cast"

@@ -1,0 +1,78 @@
+"""Turn a solved assignment into a course of heats: bodies, work between, vents, anneals put in."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..piece import base_id
+from ..rules import Course, Heat
+from ._demands import Problem
+from ._solve import Assignment
+from ._timeline import lay_out, put_in_anneals
+
+
+def make_course(problem: Problem, assignment: Assignment) -> Course:
+    """Give the course of an assignment, with the anneals that forming asks for put in."""
+    tasks = {task.id: task for task in problem.tasks}
+    made_in: dict[str, int] = {}
+    fillers, heats = {}, []
+    for number, (names, filler, lie, guarded) in enumerate(assignment.heats, start=1):
+        joins = tuple(join.id for join in problem.piece.joins if join.id in names)
+        work = next((name for name in names if tasks[name].work), None)
+        for name in joins:
+            made_in[name], fillers[name] = number, filler
+        seeds = frozenset(node for name in names for node in tasks[name].seeds)
+        body = problem.anatomy.body(seeds, list(made_in))
+        heats.append(Heat(number, filler, joins, work, lie, body, guarded))
+    works_at = {heat.work: heat.number for heat in heats if heat.work}
+    timeline = lay_out(problem, made_in | works_at, len(heats))
+    slots = {name: timeline.slots[name] for name in timeline.order}
+    course = Course(problem.piece, problem.house, problem.anatomy, tuple(heats), made_in, fillers, slots)
+    course = put_in_anneals(course, timeline.order)
+    return replace(course, vented=_vented(course))
+
+
+def closing_heats(course: Course) -> dict[str, int]:
+    """Give the number of the heat that closes each hollow."""
+    closed: dict[str, int] = {}
+    for join in course.piece.joins:
+        if join.encloses is not None and join.id in course.made_in:
+            closed[join.encloses] = max(closed.get(join.encloses, 0), course.made_in[join.id])
+    return closed
+
+
+def vents_to_put_in(course: Course) -> dict[str, int]:
+    """Give the hollows that no work vents in time and the house vents, each with its closing heat."""
+    if course.house.hollow != "vent":
+        return {}
+    return {
+        hollow: number
+        for hollow, number in closing_heats(course).items()
+        if not _vented_by_hand(course, hollow, number)
+    }
+
+
+def hollow_nodes(course: Course, hollow: str) -> frozenset[str]:
+    """Give the nodes that enclose a hollow."""
+    return course.anatomy.of(
+        tuple(one for join in course.piece.joins if join.encloses == hollow for one in join.between)
+    )
+
+
+def _vented_by_hand(course: Course, hollow: str, closing: int) -> bool:
+    return any(
+        hollow in work.vents and course.slots.get(work.id, closing) < closing for work in course.piece.work
+    )
+
+
+def _vented(course: Course) -> frozenset[str]:
+    closed = closing_heats(course)
+    by_hand = {hollow for hollow, number in closed.items() if _vented_by_hand(course, hollow, number)}
+    return frozenset(by_hand | set(vents_to_put_in(course)))
+
+
+def parts_of_heat(course: Course, heat: Heat) -> tuple[str, ...]:
+    """Give the ids of the parts in a heat, in the order of the list."""
+    names = {base_id(node) for node in heat.body}
+    names |= {base_id(one) for work in course.piece.work if work.id == heat.work for one in work.parts}
+    return tuple(part.id for part in course.piece.parts if part.id in names)

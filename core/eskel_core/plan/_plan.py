@@ -1,0 +1,113 @@
+"""Plan a piece: make the problem, solve it, and write the plan, or name the conflict."""
+
+from __future__ import annotations
+
+from ..piece import Bench, HouseOverrides, Piece, resolve_house
+from ..rules import Course, Finding, find_all, reflow_c
+from ._amounts import cut_lines, solder_lines
+from ._conflict import find_conflict
+from ._course import make_course
+from ._demands import Demand, Problem, make_problem
+from ._solve import Assignment, ObjectiveValue, solve
+from ._steps import write_steps
+from ._types import Band, BrokenDemand, Caution, Conflict, HeatStep, Objective, Plan, Step, WorkStep
+from ._why import explain
+
+
+def plan(piece: Piece, house: HouseOverrides | None = None, bench: Bench | None = None) -> Plan:
+    """Plan a piece by its house rules and bench, laid over the smith's own and the shipped ones."""
+    problem = make_problem(piece, resolve_house(house, piece.house), bench)
+    assignment = solve(problem)
+    if assignment is None:
+        habits = frozenset(one for one in problem.demands if one.code == "habit")
+        problem = problem.without(habits)
+        assignment = solve(problem) if habits else None
+    if assignment is None:
+        return _impossible(problem)
+    return _written(problem, assignment)
+
+
+def _written(problem: Problem, assignment: Assignment) -> Plan:
+    course = make_course(problem, assignment)
+    steps = write_steps(course, problem.bench)
+    objectives = tuple(_objective(one, course) for one in assignment.objectives)
+    gap = next((one for one in objectives if one.value != one.bound), None)
+    return Plan(
+        piece=problem.piece.name,
+        status="best" if gap is None else "good",
+        objectives=objectives,
+        bound_gap=gap,
+        conflict=None,
+        steps=steps,
+        cautions=tuple(_caution(finding, steps) for finding in find_all(course)),
+        cut_list=cut_lines(problem.piece),
+        solder_list=solder_lines(course),
+        why=explain(problem, course),
+        bands=_bands(course),
+    )
+
+
+def _objective(one: ObjectiveValue, course: Course) -> Objective:
+    """Give an objective for print; the heats that the planner put in are counted with the rest."""
+    more = sum(1 for heat in course.heats if heat.put_in) if one.name == "heats" else 0
+    return Objective(name=one.name, value=one.value + more, bound=one.bound + more)
+
+
+def _caution(finding: Finding, steps: tuple[Step, ...]) -> Caution:
+    return Caution(
+        code=finding.code,
+        severity=finding.severity,
+        step=_step_of(finding, steps),
+        about=finding.about,
+        text=finding.text,
+        remedy=finding.remedy,
+    )
+
+
+def _step_of(finding: Finding, steps: tuple[Step, ...]) -> int | None:
+    for step in steps:
+        if isinstance(step, WorkStep) and finding.work is not None and step.work == finding.work:
+            return step.n
+        if isinstance(step, HeatStep) and finding.work is None and step.heat_no == finding.heat:
+            return step.n
+    return None
+
+
+def _bands(course: Course) -> tuple[Band, ...]:
+    titles = {join.id: join.title for join in course.piece.joins}
+    return tuple(
+        Band(
+            join=name,
+            title=titles[name],
+            heat_no=course.made_in[name],
+            solidus_c=filler.solidus_c,
+            reflow_c=reflow_c(filler, course.house),
+        )
+        for name, filler in course.fillers.items()
+    )
+
+
+def _impossible(problem: Problem) -> Plan:
+    return Plan(
+        piece=problem.piece.name,
+        status="impossible",
+        objectives=(),
+        bound_gap=None,
+        conflict=_conflict(find_conflict(problem)),
+        steps=(),
+        cautions=(),
+        cut_list=cut_lines(problem.piece),
+        solder_list=(),
+        why=(),
+        bands=(),
+    )
+
+
+def _conflict(demands: tuple[Demand, ...]) -> Conflict:
+    return Conflict(
+        ids=tuple(dict.fromkeys(name for one in demands for name in one.ids)),
+        codes=tuple(dict.fromkeys(one.code for one in demands)),
+        demands=tuple(
+            BrokenDemand(code=one.code, ids=one.ids, text=one.text, remedy=one.remedy) for one in demands
+        ),
+    )

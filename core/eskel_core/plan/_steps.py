@@ -1,0 +1,362 @@
+"""Write a course out as steps: prepare, heat, cool, take steel off, pickle, look; and other work between."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from ..metals import Metal, fluxes, pickles
+from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, part_of
+from ..pot import COLD_POT_C, pickle_minutes, scale_of
+from ..rules import (
+    Course,
+    Heat,
+    at_join_c,
+    comes_off,
+    holds_at_all,
+    metals_in,
+    reflow_c,
+    states_in,
+    thickness_mm,
+)
+from ._amounts import amount_of
+from ._course import closing_heats, hollow_nodes, parts_of_heat, vents_to_put_in
+from ._types import (
+    CoolStep,
+    HeatJoin,
+    HeatStep,
+    InspectStep,
+    PickleStep,
+    PrepareStep,
+    Protect,
+    Step,
+    WorkStep,
+)
+from ._words import SAFETY, checks_of, fit_text, heat_text, in_words, look_for, work_text
+
+Cooling = Literal["quench-when-black", "air-cool"]
+THICK_MM = 3.0
+_MINUTES = {
+    "prepare": 4.0,
+    "work": 3.0,
+    "heat": 3.0,
+    "quench": 1.0,
+    "air": 5.0,
+    "look": 2.0,
+    "dry": 5.0,
+    "safety": 2.0,
+}
+_COLD_WORDS = {"ring-open": "Open and close", "wrap": "Wrap", "rivet": "Rivet", "screw": "Screw"}
+
+
+class _Script:
+    """The steps as they are written, one after another."""
+
+    def __init__(self, course: Course, bench: Bench) -> None:
+        self.course = course
+        self.bench = bench
+        self.steps: list[Step] = []
+        self.wet: set[str] = set()
+        self.vents = vents_to_put_in(course)
+
+    @property
+    def next_n(self) -> int:
+        """The number of the step that is written next."""
+        return len(self.steps) + 1
+
+
+def write_steps(course: Course, bench: Bench) -> tuple[Step, ...]:
+    """Write every step of a course."""
+    script = _Script(course, bench)
+    _safety(script)
+    _slot(script, 0)
+    for heat in course.heats:
+        _vent(script, heat)
+        _dry(script, heat)
+        _prepare(script, heat)
+        _heat(script, heat)
+        if heat.filler.purpose == "melt":
+            _look(script, heat)
+            _slot(script, heat.number)
+            continue
+        _cool(script, heat)
+        _steel_off(script, heat)
+        _pickle(script, heat)
+        _look(script, heat)
+        _slot(script, heat.number)
+    return tuple(script.steps)
+
+
+def _safety(script: _Script) -> None:
+    if not script.course.heats:
+        return
+    parts = tuple(part.id for part in script.course.piece.parts)
+    sealed = sorted(set(closing_heats(script.course)) - script.course.vented)
+    danger = (
+        f" The {in_words(sealed)} is closed without a vent: keep it dry, stand clear, never quench it."
+        if sealed
+        else ""
+    )
+    script.steps.append(
+        PrepareStep(n=1, parts=parts, text=SAFETY + danger, minutes=_MINUTES["safety"], confirm=bool(sealed))
+    )
+
+
+def _slot(script: _Script, slot: int) -> None:
+    """Write the work that comes after a heat (0: before the first), but for unbinding, which the pot needed sooner."""
+    works = {work.id: work for work in script.course.piece.work}
+    joins = {join.id: join for join in script.course.piece.joins}
+    for name, at in script.course.slots.items():
+        work = works.get(name)
+        if at != slot or (
+            work is not None and (work.kind in HEAT_WORK or (work.kind == "unbind" and slot > 0))
+        ):
+            continue
+        if work is not None:
+            _work(script, work.id, work.kind, work.parts, work_text(script.course, work))
+        elif joins[name].kind in COLD_KINDS:
+            _cold_join(script, joins[name])
+
+
+def _work(
+    script: _Script, work: str, kind: str, parts: tuple[str, ...], text: str, put_in: bool = False
+) -> None:
+    script.steps.append(
+        WorkStep.model_validate(
+            {"n": script.next_n, "parts": parts, "text": text, "work": work, "work_kind": kind, "put_in": put_in,
+             "minutes": _MINUTES["dry" if kind == "dry" else "work"]}
+        )
+    )  # fmt: skip
+
+
+def _cold_join(script: _Script, join: Join) -> None:
+    text = f"{_COLD_WORDS[join.kind]} {join.title}, cold: no heat comes after this."
+    script.steps.append(PrepareStep(n=script.next_n, parts=join.between, text=text, minutes=_MINUTES["work"]))
+
+
+def _vent(script: _Script, heat: Heat) -> None:
+    for hollow in (hollow for hollow, number in script.vents.items() if number == heat.number):
+        nodes = sorted(hollow_nodes(script.course, hollow))
+        part = script.course.anatomy.part(nodes[0])
+        text = f"Drill a small hole through {part_of(script.course.piece, part).title}, where it is hidden, to vent the {hollow} before it is closed."
+        _work(script, "drill", "drill", (part,), text, put_in=True)
+
+
+def _dry(script: _Script, heat: Heat) -> None:
+    """Put a drying in before a hollow that has been wet is heated."""
+    inside = sorted(hollow for hollow in script.wet if hollow_nodes(script.course, hollow) & heat.body)
+    if inside:
+        text = f"Dry the {in_words(inside)} out: boil it clear, then warm it through until no more steam comes from the vent."
+        _work(script, "dry", "dry", parts_of_heat(script.course, heat), text, put_in=True)
+        script.wet -= set(inside)
+
+
+def heat_joins(course: Course, heat: Heat) -> tuple[HeatJoin, ...]:
+    """Give the joins of a heat with solder, placing and amount."""
+    rows = []
+    for name in heat.joins:
+        join = next(one for one in course.piece.joins if one.id == name)
+        solder = heat.filler.solder
+        placing = None if solder is None else join.placing or course.house.placing
+        amount = (
+            None
+            if solder is None or placing is None
+            else amount_of(course.piece, join, course.anatomy.joins[name].places, placing, solder)
+        )
+        rows.append(
+            HeatJoin(
+                join=name,
+                title=join.title,
+                solder=solder.id if solder else None,
+                grade=solder.grade if solder else None,
+                placing=placing,
+                amount=amount,
+            )
+        )
+    return tuple(rows)
+
+
+def _prepare(script: _Script, heat: Heat) -> None:
+    joins = heat_joins(script.course, heat)
+    if not joins:
+        return
+    minutes = _MINUTES["prepare"] + len(joins) - 1
+    text = fit_text(script.course, heat, joins)
+    script.steps.append(
+        PrepareStep(n=script.next_n, parts=parts_of_heat(script.course, heat), text=text, minutes=minutes)
+    )
+
+
+def _heat(script: _Script, heat: Heat) -> None:
+    course = script.course
+    joins = heat_joins(course, heat)
+    ceiling, by = _ceiling(course, heat)
+    flux = fluxes()[script.bench.flux or "white-paste"]
+    script.steps.append(
+        HeatStep(
+            n=script.next_n,
+            parts=parts_of_heat(course, heat),
+            text=heat_text(course, heat, joins),
+            minutes=_MINUTES["heat"],
+            heat_no=heat.number,
+            purpose=heat.filler.purpose,
+            joins=joins,
+            lies=heat.lie,
+            working_c=heat.working_c,
+            ceiling_c=ceiling,
+            ceiling_by=by,
+            margin_c=None if ceiling is None else round(ceiling - heat.working_c, 3),
+            states={join.id: state for join, state in states_in(course, heat)},
+            protect=_protect(course, heat),
+            look_for=look_for(heat, flux),
+        )
+    )
+
+
+def _ceiling(course: Course, heat: Heat) -> tuple[float | None, str | None]:
+    """Give the lowest temperature at which something fails in a heat, and the part or join that sets it.
+
+    A join that is held may run again, so it sets no ceiling.
+    """
+    limits = [
+        (metal.solidus_c, part.id) for part, metal in metals_in(course, heat) if heat.filler.heats_evenly
+    ]
+    for join, _ in states_in(course, heat):
+        if join.id not in heat.protected and not holds_at_all(course.piece, join, heat.lie):
+            shield = heat.working_c - at_join_c(course, heat, join)
+            limits.append((reflow_c(course.fillers[join.id], course.house) + shield, join.id))
+    return min(limits, default=(None, None), key=lambda limit: limit[0] or 0.0)
+
+
+def _protect(course: Course, heat: Heat) -> tuple[Protect, ...]:
+    joins = {join.id: join for join in course.piece.joins}
+    how = {"bound": "bind it again", "clipped": "clip it again", "weighted": "weight it down again"}
+    rows = [Protect(id=name, how=how[joins[name].holds]) for name in sorted(heat.protected)]
+    movers = {part.id for part in course.piece.parts if part.moves}
+    free = sorted(
+        part
+        for name in heat.joins
+        for part in {course.anatomy.part(node) for node in course.anatomy.of(joins[name].between)} & movers
+        if joins[name].through
+    )
+    return (*rows, *(Protect(id=part, how="resist beside the seam, so that it stays free") for part in free))
+
+
+def cooling_of(course: Course, heat: Heat) -> Cooling:
+    """Give how a heat cools: the strictest of house, metals, thickness and hollows."""
+    pairs = metals_in(course, heat)
+    air = (
+        course.house.cooling == "air-cool"
+        or any(metal.quench == "air" for _, metal in pairs)
+        or any(
+            part.cast or thickness_mm(part.form) >= THICK_MM for part, metal in pairs if metal.quench != "any"
+        )
+        or bool(_sealed_in(course, heat))
+    )
+    return "air-cool" if air else "quench-when-black"
+
+
+def _sealed_in(course: Course, heat: Heat) -> list[str]:
+    """Give the hollows in a heat's body that are closed, or are being closed, with no vent."""
+    return [
+        hollow
+        for hollow, number in closing_heats(course).items()
+        if number <= heat.number and hollow not in course.vented and hollow_nodes(course, hollow) & heat.body
+    ]
+
+
+def _cool(script: _Script, heat: Heat) -> None:
+    how = cooling_of(script.course, heat)
+    text = (
+        "Let the glow go. When no red shows in low light, quench in water."
+        if how == "quench-when-black"
+        else "Let it cool in air where it lies; do not touch it until the timer says so."
+    )
+    minutes = _MINUTES["quench" if how == "quench-when-black" else "air"]
+    parts = parts_of_heat(script.course, heat)
+    script.steps.append(CoolStep(n=script.next_n, parts=parts, text=text, minutes=minutes, how=how))
+
+
+def _steel_off(script: _Script, heat: Heat) -> None:
+    """Take steel off before the pot, and do the unbinding that the smith asked for after this heat."""
+    course = script.course
+    told = [
+        work
+        for work in course.piece.work
+        if work.kind == "unbind" and course.slots.get(work.id) == heat.number
+    ]
+    for work in told:
+        _work(script, work.id, work.kind, work.parts, work_text(course, work))
+    covered = {one for work in told for one in work.parts}
+    held = [
+        join
+        for join in course.piece.joins
+        if (join.id in heat.joins or join.id in heat.protected)
+        and join.holds in ("bound", "clipped", "weighted")
+        and comes_off(course.piece, join)
+        and not set(join.between) <= covered
+    ]
+    if held:
+        names = in_words([join.title for join in held])
+        parts = tuple(dict.fromkeys(one for join in held for one in join.between))
+        _work(
+            script,
+            "unbind",
+            "unbind",
+            parts,
+            f"Take all wire, pins and clips off {names}: steel in the pot plates everything pink.",
+            put_in=True,
+        )
+
+
+def _pickle(script: _Script, heat: Heat) -> None:
+    course = script.course
+    parts = parts_of_heat(course, heat)
+    if _sealed_in(course, heat) and _heated_again(course, heat):
+        return
+    metals: list[Metal] = [metal for _, metal in metals_in(course, heat)]
+    bath = pickles()[script.bench.pickle or "bisulphate"]
+    hot = cooling_of(course, heat) == "quench-when-black"
+    warmth = bath.hot_ref_c if course.house.pot == "warm" else COLD_POT_C
+    scale = scale_of(metals, fluxed=heat.filler.purpose in ("solder", "fuse"))
+    needed = pickle_minutes(bath, warmth, scale, hot_piece=hot)
+    wet = [
+        hollow
+        for hollow, number in closing_heats(course).items()
+        if number <= heat.number and hollow_nodes(course, hollow) & heat.body
+    ]
+    script.wet |= {hollow for hollow in wet if hollow in course.vented}
+    neutralise = course.house.neutralise == "yes"
+    then = "rinse, neutralise in soda water" if neutralise else "rinse well"
+    text = f"Into the {bath.name.lower()} pot with copper or plastic tongs, until it is evenly pale; then {then}{', dry' if wet else ''}."
+    script.steps.append(
+        PickleStep(
+            n=script.next_n,
+            parts=parts,
+            text=text,
+            minutes=round(needed.high, 1),
+            minutes_low=round(needed.low, 1),
+            minutes_high=round(needed.high, 1),
+            neutralise=neutralise,
+            dry=bool(wet),
+        )
+    )
+
+
+def _heated_again(course: Course, heat: Heat) -> bool:
+    return any(later.number > heat.number and later.body & heat.body for later in course.heats)
+
+
+def _look(script: _Script, heat: Heat) -> None:
+    course = script.course
+    softened = [join.title for join, state in states_in(course, heat) if state != "firm"]
+    names = in_words([join.title for join in course.piece.joins if join.id in heat.joins])
+    text = f"Look at {names} before anything else is heated."
+    script.steps.append(
+        InspectStep(
+            n=script.next_n,
+            parts=parts_of_heat(course, heat),
+            text=text,
+            minutes=_MINUTES["look"],
+            checks=checks_of(course, heat, softened),
+        )
+    )

@@ -1,0 +1,145 @@
+"""Where work that takes no heat goes, and the anneals that forming asks for.
+
+A *slot* is the place after a heat: slot 0 comes before the first heat, slot n after heat n. Work goes as
+early as its order allows, or as late, by its kind.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from ..coldwork import compounded_pct, start_reduction_pct
+from ..piece import FORMING_WORK, HEAT_WORK, Part, Piece, Work, base_id, metal_of
+from ..rules import Course, Heat, filler_of_anneal, reduction_of
+from ._demands import LAST_WORK, Problem, closure
+
+_LATE = frozenset({"resist", "bind", "hang", "trim", "size"})
+_END_ORDER = {"harden": 0, "set": 1, "finish": 2, "darken": 3, "seal": 4}
+
+
+@dataclass(frozen=True)
+class Timeline:
+    """Each slot with its work in order (also cold joins, by id), and the anneals put in before some of it."""
+
+    slots: dict[str, int]
+    order: tuple[str, ...]
+
+
+def lay_out(problem: Problem, made_in: dict[str, int], heats: int) -> Timeline:
+    """Give every work without heat, and every cold join, its slot and its order within it."""
+    piece = problem.piece
+    edges = {one.ids for one in problem.demands if one.kind == "order"}
+    follows = closure(edges)
+    loose = {work.id: work for work in piece.work if work.kind not in HEAT_WORK}
+    cold = [join.id for join in piece.joins if not join.heated]
+    names = [*loose, *cold]
+    slots = {name: _slot(piece, name, loose.get(name), follows, made_in, heats) for name in names}
+    ends = {name: _END_ORDER.get(loose[name].kind, -1) if name in loose else -1 for name in names}
+    order: list[str] = []
+    while len(order) < len(names):
+        ready = [one for one in names if one not in order and not _waits(one, names, order, follows)]
+        order.append(min(ready, key=lambda one: (slots[one], ends[one], names.index(one))))
+    return Timeline(slots, tuple(order))
+
+
+def _waits(name: str, names: list[str], order: list[str], follows: set[tuple[str, str]]) -> bool:
+    """Say whether something that must come before some work has not been laid out yet."""
+    return any(other not in order and (other, name) in follows for other in names)
+
+
+def _slot(
+    piece: Piece,
+    name: str,
+    work: Work | None,
+    follows: set[tuple[str, str]],
+    made_in: dict[str, int],
+    heats: int,
+) -> int:
+    earliest = max((number for task, number in made_in.items() if (task, name) in follows), default=0)
+    latest = min((number - 1 for task, number in made_in.items() if (name, task) in follows), default=heats)
+    if work is None or work.kind in LAST_WORK:
+        return latest
+    told_before = any(earlier == name for earlier, _ in follows)
+    told_after = any(later == name for _, later in follows)
+    if work.kind in _LATE and (told_before or not told_after):
+        return latest if told_before else max(earliest, _last_heat_of(piece, work, made_in))
+    return earliest
+
+
+def _last_heat_of(piece: Piece, work: Work, made_in: dict[str, int]) -> int:
+    """Give the last heat that joins one of the work's parts: what is sized or trimmed waits for it."""
+    parts = {base_id(one) for one in work.parts}
+    numbers = [
+        made_in[join.id]
+        for join in piece.joins
+        if join.id in made_in and parts & {base_id(one) for one in join.between}
+    ]
+    return max(numbers, default=0)
+
+
+def put_in_anneals(course: Course, order: tuple[str, ...]) -> Course:
+    """Put an anneal before every forming that would pass its metal's limit since the last one."""
+    while True:
+        need = _first_need(course, order)
+        if need is None:
+            return course
+        course = _with_anneal(course, *need)
+
+
+def _first_need(course: Course, order: tuple[str, ...]) -> tuple[Work, Part, int] | None:
+    works = {work.id: work for work in course.piece.work}
+    for part in course.piece.parts:
+        metal = metal_of(course.piece, part.id)
+        if metal is None:
+            continue
+        start = (
+            part.temper.reduction_pct
+            if not isinstance(part.temper, str)
+            else start_reduction_pct(part.temper, part.form)
+        )
+        so_far, slot = start, 0
+        for name in order:
+            work = works.get(name)
+            if work is None or work.kind not in FORMING_WORK or part.id not in map(base_id, work.parts):
+                continue
+            here = course.slots[name]
+            if any(_softens(course, heat, part) for heat in course.heats if slot < heat.number <= here):
+                so_far = 0.0
+            slot = here
+            reduction = reduction_of(work) or 0.0
+            if so_far > 0 and compounded_pct(so_far, reduction) > metal.max_reduction_pct:
+                return work, part, here
+            so_far = compounded_pct(so_far, reduction)
+    return None
+
+
+def _softens(course: Course, heat: Heat, part: Part) -> bool:
+    metal = metal_of(course.piece, part.id)
+    inside = part.id in {course.anatomy.part(node) for node in heat.body}
+    return metal is not None and inside and heat.working_c >= metal.anneal_low_c
+
+
+def _with_anneal(course: Course, work: Work, part: Part, slot: int) -> Course:
+    """Give the course with an anneal of one part put in after a slot; later heats move up by one."""
+    metal = metal_of(course.piece, part.id)
+    assert metal is not None
+    number = slot + 1
+    seeds = frozenset(course.anatomy.nodes[part.id])
+    made = [join for join, at in course.made_in.items() if at <= slot]
+    body = course.anatomy.body(seeds, made)
+    filler = filler_of_anneal(f"anneal:{part.id}:{work.id}", metal)
+    new = Heat(number, filler, (), None, "front-up", body, put_in=True, anneals=(work.id,))
+    heats = [replace(heat, number=heat.number + 1) if heat.number > slot else heat for heat in course.heats]
+    ahead = _work_before(course, work, slot)
+    return replace(
+        course,
+        heats=tuple(sorted([*heats, new], key=lambda heat: heat.number)),
+        made_in={name: at + 1 if at > slot else at for name, at in course.made_in.items()},
+        slots={name: at if at < slot or name in ahead else at + 1 for name, at in course.slots.items()},
+    )
+
+
+def _work_before(course: Course, work: Work, slot: int) -> set[str]:
+    """Give the work of a slot that comes before some work, in the order in which it was laid out."""
+    same = [name for name, at in course.slots.items() if at == slot]
+    return set(same[: same.index(work.id)])

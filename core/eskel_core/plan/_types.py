@@ -1,0 +1,228 @@
+"""The plan (`eskel-plan/1`) as it is printed, shown and run: frozen records, one type for each kind of step."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..forms import Blank
+from ..metals import Grade
+from ..piece import WorkKind
+from ..rules import Lie, Purpose, Severity, State
+
+PLAN_FORMAT = "eskel-plan/1"
+Status = Literal["best", "good", "impossible"]
+
+
+class Shown(BaseModel):
+    """A frozen record of a plan."""
+
+    model_config = ConfigDict(frozen=True)
+
+
+class Objective(Shown):
+    """One number of the order of preference: what the plan reaches, and what no plan can beat."""
+
+    name: str
+    value: float
+    bound: float
+
+
+class BrokenDemand(Shown):
+    """One of the demands that cannot all be met, and what letting it go would mean."""
+
+    code: str
+    ids: tuple[str, ...]
+    text: str
+    remedy: str
+
+
+class Conflict(Shown):
+    """An irreducible set of demands: letting any one go makes a plan possible."""
+
+    ids: tuple[str, ...]
+    codes: tuple[str, ...]
+    demands: tuple[BrokenDemand, ...]
+
+
+class Amount(Shown):
+    """How much solder a join takes, in the supply that its placing uses. mm³, mm, mg."""
+
+    volume_mm3: float
+    chips: int | None = None
+    chip_mm: float | None = None
+    feed_mm: float | None = None
+    paste_mg: float | None = None
+
+
+class HeatJoin(Shown):
+    """A join made in a heat, with its solder (none when it is fused)."""
+
+    join: str
+    title: str
+    solder: str | None
+    grade: Grade | None
+    placing: str | None
+    amount: Amount | None
+
+
+class Protect(Shown):
+    """A join or part to be protected in a heat, and how."""
+
+    id: str
+    how: str
+
+
+class Check(Shown):
+    """One look at the work: at what, how, what passes, and what to do if it does not."""
+
+    about: str
+    how: str
+    passes: str
+    otherwise: str
+
+
+class _Step(Shown):
+    n: int
+    parts: tuple[str, ...]
+    text: str
+    minutes: float
+
+
+class PrepareStep(_Step):
+    """Fit, clean, flux, lay the solder; `confirm` waits for the smith where a danger lies in the piece."""
+
+    kind: Literal["prepare"] = "prepare"
+    confirm: bool = False
+
+
+class WorkStep(_Step):
+    """Other work: `work` is its id, or the kind that the planner put in."""
+
+    kind: Literal["work"] = "work"
+    work: str
+    work_kind: WorkKind
+    put_in: bool = False
+
+
+class HeatStep(_Step):
+    """A heat. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it."""
+
+    kind: Literal["heat"] = "heat"
+    heat_no: int
+    purpose: Purpose
+    joins: tuple[HeatJoin, ...]
+    lies: Lie
+    working_c: float
+    ceiling_c: float | None
+    ceiling_by: str | None
+    margin_c: float | None
+    states: dict[str, State]
+    protect: tuple[Protect, ...]
+    look_for: tuple[str, ...]
+
+
+class CoolStep(_Step):
+    """Cool down."""
+
+    kind: Literal["cool"] = "cool"
+    how: Literal["quench-when-black", "air-cool"]
+
+
+class PickleStep(_Step):
+    """Into the pot."""
+
+    kind: Literal["pickle"] = "pickle"
+    minutes_low: float
+    minutes_high: float
+    neutralise: bool
+    dry: bool
+
+
+class InspectStep(_Step):
+    """Look at what was done."""
+
+    kind: Literal["inspect"] = "inspect"
+    checks: tuple[Check, ...]
+
+
+Step = Annotated[
+    PrepareStep | WorkStep | HeatStep | CoolStep | PickleStep | InspectStep, Field(discriminator="kind")
+]
+
+
+class Caution(Shown):
+    """A rule that speaks: at which step (None: of the piece as a whole), about what, and what to do instead."""
+
+    code: str
+    severity: Severity
+    step: int | None
+    about: tuple[str, ...]
+    text: str
+    remedy: str
+
+
+class CutLine(Shown):
+    """One line of the cut list: a part, how many for all copies, its blank and mass of one, g."""
+
+    part: str
+    title: str
+    metal: str | None
+    count: int
+    stock: str
+    blank: Blank
+    mass_g: float | None
+
+
+class SolderLine(Shown):
+    """One line of the solder list: what a solder is needed for, and how much of it. mm³, g."""
+
+    solder: str
+    grade: Grade
+    joins: tuple[str, ...]
+    volume_mm3: float
+    mass_g: float
+
+
+class RuledOut(Shown):
+    """Another solder, and why it was not taken."""
+
+    solder: str
+    reason: str
+
+
+class Why(Shown):
+    """The reason for a heat's grade and place, and what was ruled out."""
+
+    heat_no: int
+    grade: str
+    place: str
+    ruled_out: tuple[RuledOut, ...]
+
+
+class Band(Shown):
+    """A join's line on the heat ladder: made in a heat, firm below `solidus_c`, running again at `reflow_c`."""
+
+    join: str
+    title: str
+    heat_no: int
+    solidus_c: float
+    reflow_c: float
+
+
+class Plan(Shown):
+    """A plan for a piece."""
+
+    format: Literal["eskel-plan/1"] = "eskel-plan/1"
+    piece: str
+    status: Status
+    objectives: tuple[Objective, ...]
+    bound_gap: Objective | None
+    conflict: Conflict | None
+    steps: tuple[Step, ...]
+    cautions: tuple[Caution, ...]
+    cut_list: tuple[CutLine, ...]
+    solder_list: tuple[SolderLine, ...]
+    why: tuple[Why, ...]
+    bands: tuple[Band, ...]

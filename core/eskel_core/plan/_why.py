@@ -1,0 +1,210 @@
+"""Why each heat has its grade and its place, and what was ruled out, found by trying it on the course."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from ..metals import Solder, solder_suits
+from ..piece import Join, metal_of, stocked_solders
+from ..rules import (
+    Course,
+    Filler,
+    Heat,
+    at_join_c,
+    filler_of_solder,
+    holds_at_all,
+    loaded_when_soft,
+    metals_in,
+    state_at,
+    states_in,
+)
+from ._demands import Problem
+from ._types import RuledOut, Why
+from ._words import in_words
+
+
+def explain(problem: Problem, course: Course) -> tuple[Why, ...]:
+    """Give the reason for every heat."""
+    return tuple(_explain(problem, course, heat) for heat in course.heats)
+
+
+def _explain(problem: Problem, course: Course, heat: Heat) -> Why:
+    if heat.filler.solder is None:
+        return Why(
+            heat_no=heat.number, grade=_no_solder(heat), place=_place(problem, course, heat), ruled_out=()
+        )
+    out = [
+        RuledOut(solder=solder.id, reason=reason)
+        for solder in _stock(problem)
+        if solder.id != heat.filler.key
+        for reason in [_objection(problem, course, heat, solder)]
+    ]
+    return Why(
+        heat_no=heat.number,
+        grade=_grade(problem, heat.filler.solder, out),
+        place=_place(problem, course, heat),
+        ruled_out=tuple(out),
+    )
+
+
+def _no_solder(heat: Heat) -> str:
+    return {
+        "fuse": f"No solder: the metal itself runs together at {heat.working_c:.0f} °C.",
+        "anneal": f"An anneal at {heat.working_c:.0f} °C, since forming has used up what the metal bears.",
+        "ball": f"The end melts above {heat.working_c:.0f} °C and draws up into a ball.",
+    }.get(heat.filler.purpose, f"The metal is melted at {heat.working_c:.0f} °C.")
+
+
+def _stock(problem: Problem) -> list[Solder]:
+    rows = {solder.id: solder for solder, _ in stocked_solders(problem.bench)}
+    return sorted(rows.values(), key=lambda one: (-one.flow_c, one.id))
+
+
+def _grade(problem: Problem, solder: Solder, out: list[RuledOut]) -> str:
+    name = solder.name.lower()
+    flows = {one.id: one.flow_c for one in _stock(problem)}
+    policy_softest = problem.house.grade_policy == "easiest-that-serves"
+    beyond = [
+        one
+        for one in out
+        if (flows[one.solder] < solder.flow_c if policy_softest else flows[one.solder] > solder.flow_c)
+        and one.reason not in (_FAMILY, _FIXED)
+        and "take to" not in one.reason
+    ]
+    if not beyond:
+        return f"{name.capitalize()}: the {'easiest' if policy_softest else 'hardest'} at hand that suits."
+    nearest = beyond[0] if policy_softest else beyond[-1]
+    return f"{name.capitalize()}, since {_name(problem, nearest.solder)} {nearest.reason}."
+
+
+def _name(problem: Problem, solder: str) -> str:
+    grade = next(one for one in _stock(problem) if one.id == solder)
+    return "enamelling solder" if grade.grade == "it" else grade.name.lower()
+
+
+_FAMILY = "is of the family that the house does not use"
+_FIXED = "is not what the smith fixed here"
+
+
+def _objection(problem: Problem, course: Course, heat: Heat, solder: Solder) -> str:
+    """Give the first thing that would go wrong if this heat were of another solder, everything else as it is."""
+    joins = [join for join in course.piece.joins if join.id in heat.joins]
+    if problem.house.family != "mixed" and solder.family not in ("copper", problem.house.family):
+        return _FAMILY
+    if any(
+        (join.solder and join.solder != solder.id) or (join.grade and join.grade != solder.grade)
+        for join in joins
+    ):
+        return _FIXED
+    for join in joins:
+        for one in join.between:
+            metal = metal_of(course.piece, one)
+            if metal is not None and not solder_suits(solder, metal):
+                return f"does not take to {metal.name.lower()}"
+    filler = filler_of_solder(solder, course.house)
+    changed = _changed(course, heat, filler)
+    checks: tuple[Callable[[Course, Heat], str | None], ...] = (
+        _melts,
+        _runs_before,
+        _runs_after,
+        _soft_before,
+        _soft_after,
+    )
+    for check in checks:
+        objection = check(changed, changed.heats[heat.number - 1])
+        if objection is not None:
+            return objection
+    softer = solder.flow_c < (heat.filler.flow_c or 0)
+    policy_softest = problem.house.grade_policy == "easiest-that-serves"
+    if softer != policy_softest:
+        return f"would do, but the {'easier' if policy_softest else 'harder'} one serves as well and is preferred"
+    return "would do here, but makes the whole plan worse by the order of preference"
+
+
+def _changed(course: Course, heat: Heat, filler: Filler) -> Course:
+    heats = tuple(replace(one, filler=filler) if one.number == heat.number else one for one in course.heats)
+    fillers = {name: filler if name in heat.joins else own for name, own in course.fillers.items()}
+    return replace(course, heats=heats, fillers=fillers)
+
+
+def _melts(course: Course, heat: Heat) -> str | None:
+    for part, metal in metals_in(course, heat):
+        if metal.solidus_c <= heat.working_c:
+            return f"would bring {part.title} to {heat.working_c:.0f} °C, and {metal.name.lower()} begins to melt at {metal.solidus_c:.0f}"
+    return None
+
+
+def _runs_before(course: Course, heat: Heat) -> str | None:
+    for join, state in states_in(course, heat):
+        if state == "flows":
+            held = _held(course, heat, join)
+            tail = "" if not held else ", though it is held"
+            return f"would bring {join.title} to {at_join_c(course, heat, join):.0f} °C and let it run again{tail}"
+    return None
+
+
+def _runs_after(course: Course, heat: Heat) -> str | None:
+    return _later(course, heat, "flows", "would let {title} run again in heat {number}")
+
+
+def _soft_before(course: Course, heat: Heat) -> str | None:
+    for join, state in states_in(course, heat):
+        if state == "soft" and loaded_when_soft(join, _held(course, heat, join)):
+            return f"would make {join.title} soft at {at_join_c(course, heat, join):.0f} °C while something pulls on it"
+        if (
+            state == "soft"
+            and join.id not in heat.protected
+            and not holds_at_all(course.piece, join, heat.lie)
+        ):
+            return f"would make {join.title} soft at {at_join_c(course, heat, join):.0f} °C"
+    return None
+
+
+def _soft_after(course: Course, heat: Heat) -> str | None:
+    return _later(
+        course, heat, "soft", "would make {title} soft in heat {number} while something pulls on it"
+    )
+
+
+def _later(course: Course, heat: Heat, wanted: str, words: str) -> str | None:
+    for later in course.heats:
+        if later.number <= heat.number:
+            continue
+        for join, _ in states_in(course, later):
+            if join.id in heat.joins and _state_in(course, later, join) == wanted:
+                if wanted == "soft" and not loaded_when_soft(join, _held(course, later, join)):
+                    continue
+                return words.format(title=join.title, number=later.number)
+    return None
+
+
+def _state_in(course: Course, heat: Heat, join: Join) -> str:
+    return state_at(course.fillers[join.id], at_join_c(course, heat, join), course.house)
+
+
+def _held(course: Course, heat: Heat, join: Join) -> bool:
+    return join.id in heat.protected or holds_at_all(course.piece, join, heat.lie)
+
+
+def _place(problem: Problem, course: Course, heat: Heat) -> str:
+    titles = {one.id: one.title for one in [*course.piece.joins, *course.piece.work]}
+    if heat.put_in:
+        return f"Put in before {in_words([titles[name] for name in heat.anneals])}."
+    own = set(heat.joins) | ({heat.work} if heat.work else set())
+    before = sorted(
+        {a for a, b in problem.orders if b in own and course.made_in.get(a, 0) == heat.number - 1}
+    )
+    shared = (
+        f" {in_words([titles[name] for name in heat.joins])} share it: one solder, each held."
+        if len(heat.joins) > 1
+        else ""
+    )
+    if before:
+        return f"After {in_words([titles[name] for name in before])}, as the order asks.{shared}"
+    if heat.number == 1:
+        return f"First: nothing has to come before it.{shared}"
+    previous = course.heats[heat.number - 2]
+    if previous.working_c > heat.working_c:
+        return f"After the hotter heat {previous.number}, so that it is not disturbed by it.{shared}"
+    return f"Nothing ties it to heat {previous.number}; it lies in another body or may as well come here.{shared}"

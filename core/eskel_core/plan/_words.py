@@ -1,0 +1,205 @@
+"""The sentences of the steps: what to do, what to look for, in the order in which it is done."""
+
+from __future__ import annotations
+
+from ..metals import Flux
+from ..piece import Join, Work, base_id, part_of
+from ..rules import Course, Heat, capacity_near_j_k
+from ._amounts import say_amount
+from ._types import Check, HeatJoin
+
+SAFETY = (
+    "Glasses on, hair and sleeves tied, bench clear, air moving, extinguisher and water at hand, gas checked for leaks. "
+    "A lit torch is never left. Local codes and trained people decide."
+)
+_PLACED = {
+    "chips-under": "under the seam",
+    "chips-over": "on the seam",
+    "sweat": "melted onto one face first, then the faces laid together",
+    "paste": "along the seam",
+    "fed-wire": "fed to the seam once the flux is clear",
+    "pick": "picked up and set on the seam with the pick",
+}
+_HOLD_WORDS = {
+    "bound": "bind it with {stuff} wire",
+    "clipped": "clip it",
+    "weighted": "weight it down",
+    "hand": "hold it with tweezers until it has run",
+    "seated": "seat it fully",
+}
+_AIM_RATIO = 2.0
+_WORK_TEXT = {
+    "bend": "Bend", "dome": "Dome", "twist": "Twist", "roll": "Roll", "draw": "Draw", "forge": "Forge",
+    "texture": "Texture", "saw": "Saw out", "divide": "Divide", "trim": "Trim", "drill": "Drill",
+    "hang": "Hang in", "bind": "Bind", "unbind": "Take the binding off", "resist": "Paint resist on",
+    "size": "Check the size of", "dry": "Dry out", "set": "Set", "harden": "Harden", "finish": "Finish",
+    "darken": "Darken", "seal": "Seal", "anneal": "Anneal", "ball": "Ball the end of", "melt": "Melt",
+    "pour": "Pour", "deplete": "Bring up the fine surface of",
+}  # fmt: skip
+
+
+def names_of(course: Course, references: tuple[str, ...]) -> str:
+    """Write the titles of some parts as a list in words."""
+    titles = list(dict.fromkeys(part_of(course.piece, one).title for one in references))
+    return in_words(titles)
+
+
+def in_words(names: list[str]) -> str:
+    """Write names as a list in words.
+
+    >>> in_words(["rim", "crown", "loop"])
+    'rim, crown and loop'
+    """
+    return (
+        "the work"
+        if not names
+        else names[0]
+        if len(names) == 1
+        else f"{', '.join(names[:-1])} and {names[-1]}"
+    )
+
+
+def work_text(course: Course, work: Work) -> str:
+    """Say a piece of work in one sentence, with its measures."""
+    text = f"{work.name or _WORK_TEXT[work.kind]}{':' if work.name else ''} {names_of(course, work.parts)}"
+    if work.vents:
+        text += f" to vent the {in_words(list(work.vents))}"
+    if work.ball_mm is not None:
+        text += f" to {work.ball_mm:g} mm"
+    if work.turns is not None:
+        text += f", {work.turns:g} turns"
+    if work.reduction_pct is not None:
+        text += f", {work.reduction_pct:g} % reduction"
+    if work.stage is not None:
+        text += f" to {work.stage}"
+    if work.times is not None:
+        text += f", {work.times} times"
+    return f"{text}."
+
+
+def fit_text(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> str:
+    """Say how the joins of a heat are made ready."""
+    held = [_hold_text(course, join) for name in heat.joins if (join := _join(course, name))]
+    guarded = [_hold_text(course, _join(course, name)) for name in sorted(heat.protected)]
+    lines = [f"Fit {in_words([one.title for one in joins])} so that no light shows through; clean bright."]
+    lines += [text for text in [*held, *guarded] if text]
+    if heat.filler.purpose == "solder":
+        laid = "; ".join(
+            f"{one.title}: {say_amount(one.amount)}, {_PLACED[one.placing]}"
+            for one in joins
+            if one.amount and one.placing
+        )
+        lines.append(
+            f"Flux. Lay {_grade(joins)} solder ({laid}). Dry the flux slowly until it is a white crust."
+        )
+    return " ".join(lines)
+
+
+def _grade(joins: tuple[HeatJoin, ...]) -> str:
+    grade = joins[0].grade if joins else None
+    return {"it": "enamelling", "extra-easy": "extra easy"}.get(grade or "", grade or "")
+
+
+def _join(course: Course, name: str) -> Join:
+    return next(join for join in course.piece.joins if join.id == name)
+
+
+def _hold_text(course: Course, join: Join) -> str:
+    words = _HOLD_WORDS.get(join.holds)
+    if words is None:
+        return ""
+    stuff = join.bound_with or "steel"
+    words = words.format(stuff="binding" if stuff == "other" else stuff)
+    return f"{join.title.capitalize()}: {words}."
+
+
+def heat_text(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> str:
+    """Say what to do in a heat."""
+    names = in_words([one.title for one in joins])
+    temperature = f"{heat.working_c:.0f} °C"
+    body = in_words(
+        list(dict.fromkeys(part_of(course.piece, base_id(node)).title for node in sorted(heat.body)))
+    )
+    match heat.filler.purpose:
+        case "solder":
+            return f"Warm the whole piece, then bring {names} to {temperature}: {_grade(joins)} solder runs. {_aim(course, heat)}".strip()
+        case "fuse":
+            return (
+                f"Fuse {names}: even heat, flame moving, off the moment the surface flashes at {temperature}."
+            )
+        case "anneal":
+            return f"Anneal {body}: even flame all over to {temperature}, no more, and let the glow go."
+        case "ball":
+            return f"{_told(course, heat)} Flame on the tip only; lift it slowly once the ball has drawn up."
+        case _:
+            return f"{_told(course, heat)} Reducing flame, one go."
+
+
+def _told(course: Course, heat: Heat) -> str:
+    return next((work_text(course, work) for work in course.piece.work if work.id == heat.work), "Melt.")
+
+
+def _aim(course: Course, heat: Heat) -> str:
+    for name in heat.joins:
+        between = _join(course, name).between
+        sides = sorted(dict.fromkeys(between), key=lambda one: capacity_near_j_k(course.piece, one))
+        light, heavy = sides[0], sides[-1]
+        light_j_k = capacity_near_j_k(course.piece, light)
+        if light_j_k > 0 and capacity_near_j_k(course.piece, heavy) > _AIM_RATIO * light_j_k:
+            return (
+                f"Keep the flame on {part_of(course.piece, heavy).title}, always moving; "
+                f"{part_of(course.piece, light).title} comes along."
+            )
+    return "Keep the flame moving over all of it."
+
+
+def look_for(heat: Heat, flux: Flux) -> tuple[str, ...]:
+    """Give the signs of a heat in the order in which they come."""
+    end = {
+        "solder": f"{heat.filler.flow_c:.0f} °C: a bright line runs along the seam; flame off",
+        "fuse": f"{heat.working_c:.0f} °C: the surface flashes like water; flame off",
+        "anneal": f"{heat.working_c:.0f} °C: first dull red in low light; flame off",
+        "ball": "the end draws up and spins bright; lift the flame slowly",
+        "melt": "the metal rolls like quicksilver",
+    }[heat.filler.purpose]
+    if heat.filler.purpose not in ("solder", "fuse"):
+        return (end,)
+    signs = [
+        f"{flux.steam_c:.0f} °C: steam, small bubbles",
+        f"{flux.crust_c:.0f} °C: white crust; push back any chip that moved",
+        *([f"{flux.dark_c:.0f} °C: the flux turns dark"] if flux.dark_c is not None else []),
+        f"{flux.clear_c:.0f} °C: crust sinks, flux clear like glass",
+    ]
+    return (*signs, end)
+
+
+def checks_of(course: Course, heat: Heat, hold_seams: list[str]) -> tuple[Check, ...]:
+    """Give what is looked at after a heat."""
+    checks = [
+        Check(
+            about=name,
+            how="under a glass, all along the seam; then a light push",
+            passes="a bright even line with no gap, flush, and nothing gives",
+            otherwise="clean, flux, a touch more solder, and heat again",
+        )
+        for name in heat.joins
+    ]
+    if hold_seams:
+        checks.append(
+            Check(
+                about=in_words(hold_seams),
+                how="from two sides",
+                passes="still where it was, seam closed",
+                otherwise="set it right, hold it, and heat again",
+            )
+        )
+    if not checks:
+        checks.append(
+            Check(
+                about="the work",
+                how="by hand and eye",
+                passes="soft all over, nothing slumped",
+                otherwise="heat it again",
+            )
+        )
+    return tuple(checks)

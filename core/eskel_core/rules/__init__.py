@@ -1,0 +1,62 @@
+"""The judgement rules: their catalogue, the temperatures they rest on, and what they find in a course of heats.
+
+Concepts: a `Rule` (code, severity, when, remedy); the state of an earlier join in a later heat
+(`firm`, `soft`, `flows`); a `Course` (the heats of a piece in order, as a planner proposes them);
+a `Finding` (a rule that speaks, about what, and in which heat).
+"""
+
+from ._asking import at_join_c, capacity_near_j_k, metals_in, states_in, thickness_mm
+from ._catalogue import Rule, Severity, rules
+from ._course import Course, Filler, Heat, Lie, Purpose
+from ._findings import Finding, find_all
+from ._geometry import Anatomy, JoinNodes, anatomy
+from ._holding import can_be_protected, comes_off, face_up, holds_at_all, lies_for, loaded_when_soft
+from ._temperatures import (
+    MOST_SHIELD_C,
+    State,
+    filler_of_anneal,
+    filler_of_fuse,
+    filler_of_solder,
+    filler_of_work,
+    reflow_c,
+    shield_c,
+    state_at,
+)
+from ._work_rules import reduction_of
+
+__all__ = [
+    "MOST_SHIELD_C",
+    "Anatomy",
+    "Course",
+    "Filler",
+    "Finding",
+    "Heat",
+    "JoinNodes",
+    "Lie",
+    "Purpose",
+    "Rule",
+    "Severity",
+    "State",
+    "anatomy",
+    "at_join_c",
+    "can_be_protected",
+    "capacity_near_j_k",
+    "comes_off",
+    "face_up",
+    "filler_of_anneal",
+    "filler_of_fuse",
+    "filler_of_solder",
+    "filler_of_work",
+    "find_all",
+    "holds_at_all",
+    "lies_for",
+    "loaded_when_soft",
+    "metals_in",
+    "reduction_of",
+    "reflow_c",
+    "rules",
+    "shield_c",
+    "state_at",
+    "states_in",
+    "thickness_mm",
+]

@@ -1,0 +1,75 @@
+"""A course of heats as the rules judge it: plain frozen records, whoever proposed them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+from ..metals import Solder
+from ..piece import House, Piece
+from ._geometry import Anatomy
+
+Purpose = Literal["solder", "anneal", "fuse", "ball", "melt"]
+Lie = Literal["front-up", "back-up", "on-edge"]
+
+
+@dataclass(frozen=True)
+class Filler:
+    """What makes a heat as hot as it is: a solder, or the temperature of a fuse or other heated work.
+
+    `solidus_c` and `flow_c` are those of a join made with it; `working_c` that of the heat.
+    """
+
+    key: str
+    purpose: Purpose
+    working_c: float
+    solidus_c: float
+    flow_c: float
+    solder: Solder | None = None
+
+    @property
+    def heats_evenly(self) -> bool:
+        """Whether every part of the body comes to the working temperature (solder and anneal heats)."""
+        return self.purpose in ("solder", "anneal")
+
+
+@dataclass(frozen=True)
+class Heat:
+    """One heat: the joins made in it, or the heated work done in it, and the parts that get hot."""
+
+    number: int
+    filler: Filler
+    joins: tuple[str, ...]
+    work: str | None
+    lie: Lie
+    body: frozenset[str]
+    protected: frozenset[str] = frozenset()
+    put_in: bool = False
+    anneals: tuple[str, ...] = ()
+
+    @property
+    def working_c(self) -> float:
+        """The working temperature, °C."""
+        return self.filler.working_c
+
+
+@dataclass(frozen=True)
+class Course:
+    """The heats of a piece in order, with everything that a rule may ask about."""
+
+    piece: Piece
+    house: House
+    anatomy: Anatomy
+    heats: tuple[Heat, ...]
+    made_in: dict[str, int] = field(default_factory=dict)
+    fillers: dict[str, Filler] = field(default_factory=dict)
+    slots: dict[str, int] = field(default_factory=dict)
+    vented: frozenset[str] = frozenset()
+
+    def earlier(self, heat: Heat) -> list[str]:
+        """Give the joins made before a heat whose body takes part in it."""
+        return [
+            join
+            for join, number in self.made_in.items()
+            if number < heat.number and self.anatomy.joins[join].nodes & heat.body
+        ]

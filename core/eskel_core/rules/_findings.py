@@ -1,0 +1,23 @@
+"""Run every rule over a course and gather what they find, the gravest first."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from ._course import Course
+from ._finding import Finding
+from ._heat_rules import HEAT_RULES
+from ._work_rules import WORK_RULES
+
+_GRAVEST = {"danger": 0, "stop": 1, "warn": 2, "note": 3}
+RuleUnit = Callable[[Course], Iterator[Finding]]
+
+
+def find_all(course: Course) -> tuple[Finding, ...]:
+    """Give every finding of a course: dangers first, then in the order of the heats."""
+    units: tuple[RuleUnit, ...] = (*HEAT_RULES, *WORK_RULES)
+    found = [finding for unit in units for finding in unit(course)]
+    return tuple(sorted(found, key=lambda one: (_GRAVEST[one.severity], one.heat or 0, one.code, one.about)))
+
+
+__all__ = ["Finding", "find_all"]

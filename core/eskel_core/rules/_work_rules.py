@@ -1,0 +1,115 @@
+"""The rules of forming and other work around the heats."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ..coldwork import compounded_pct, profile_reduction_pct, start_reduction_pct
+from ..piece import FORMING_WORK, Part, Work, base_id, metal_of, part_of
+from ._asking import join_of, thickness_mm
+from ._course import Course
+from ._finding import Finding
+
+BALL_SHARE = 0.6
+GRAVITY_M_S2 = 9.81
+
+
+def reduction_of(work: Work) -> float | None:
+    """Give the reduction of one piece of work, %, where it tells it."""
+    if work.reduction_pct is not None:
+        return work.reduction_pct
+    if work.from_profile is not None and work.to_profile is not None:
+        return profile_reduction_pct(work.from_profile, work.to_profile)
+    return None
+
+
+def formed_through(course: Course) -> Iterator[Finding]:
+    """`form-through-join`: a join is bent, rolled, twisted or drawn after it is made."""
+    for work in course.piece.work:
+        if work.kind not in ("bend", "roll", "twist", "draw"):
+            continue
+        parts = {base_id(one) for one in work.parts}
+        for name, number in course.made_in.items():
+            join = join_of(course, name)
+            if number <= course.slots.get(work.id, 0) and parts & {base_id(one) for one in join.between}:
+                text = f"{join.title} is worked in {work.title} after it is soldered."
+                yield Finding("form-through-join", (name, work.id), text, number, work.id)
+
+
+def temper_unknown(course: Course) -> Iterator[Finding]:
+    """`temper-unknown`: a part of unknown temper is formed."""
+    formed = {base_id(one) for work in course.piece.work if work.kind in FORMING_WORK for one in work.parts}
+    for part in course.piece.parts:
+        if part.temper == "unknown" and part.id in formed:
+            yield Finding(
+                "temper-unknown", (part.id,), f"Nobody knows how hard {part.title} is; it is taken as hard."
+            )
+
+
+def annealed_by_heat(course: Course) -> Iterator[Finding]:
+    """`anneal-by-heat`: a soldering heat has already made a worked part soft."""
+    for part in course.piece.parts:
+        metal = metal_of(course.piece, part.id)
+        worked = [
+            work
+            for work in course.piece.work
+            if work.kind in FORMING_WORK and part.id in map(base_id, work.parts)
+        ]
+        if metal is None or not worked:
+            continue
+        for heat in course.heats:
+            inside = part.id in {course.anatomy.part(node) for node in heat.body}
+            before = _reduction_at(course, part, worked, heat.number - 1)
+            later = any(course.slots.get(work.id, 0) >= heat.number for work in worked)
+            if (
+                inside
+                and later
+                and before > 0
+                and heat.filler.purpose == "solder"
+                and heat.working_c >= metal.anneal_low_c
+            ):
+                text = f"Heat {heat.number} makes {part.title} soft again: it needs no anneal of its own before the next forming."
+                yield Finding("anneal-by-heat", (part.id,), text, heat.number)
+                break
+
+
+def _reduction_at(course: Course, part: Part, worked: list[Work], slot: int) -> float:
+    start = (
+        part.temper.reduction_pct
+        if not isinstance(part.temper, str)
+        else start_reduction_pct(part.temper, part.form)
+    )
+    done = [reduction_of(work) or 0.0 for work in worked if course.slots.get(work.id, 0) <= slot]
+    return compounded_pct(start, *done)
+
+
+def too_thin(course: Course) -> Iterator[Finding]:
+    """`too-thin`: a part that goes through skin, as a post does, is thinner than the house makes them."""
+    limit = course.house.thinnest_mm.post
+    for part in course.piece.parts:
+        if part.touches_skin == "through" and part.form.kind == "wire" and thickness_mm(part.form) < limit:
+            text = f"{part.title} is {thickness_mm(part.form):g} mm; the house makes posts and ear wires of {limit:g} mm at least."
+            yield Finding("too-thin", (part.id,), text)
+
+
+def ball_falls(course: Course) -> Iterator[Finding]:
+    """`ball-falls`: a ball too heavy for its wire lets go.
+
+    Drop limit: weight against surface tension at the neck, (6·d·γ·0.6/(ρ·g))^(1/3).
+    """
+    for work in course.piece.work:
+        if work.kind != "ball" or work.ball_mm is None:
+            continue
+        for name in work.parts:
+            part, metal = part_of(course.piece, name), metal_of(course.piece, name)
+            if metal is None or part.form.kind != "wire":
+                continue
+            wire_m = thickness_mm(part.form) / 1000
+            pull = 6 * wire_m * metal.liquid_surface_tension_n_m * BALL_SHARE
+            limit = (pull / (metal.liquid_density_g_cm3 * 1000 * GRAVITY_M_S2)) ** (1 / 3) * 1000
+            if work.ball_mm > limit:
+                text = f"A ball of {work.ball_mm:g} mm lets go of {part.title}: its limit is {limit:.2f} mm."
+                yield Finding("ball-falls", (part.id, work.id), text, work=work.id)
+
+
+WORK_RULES = (formed_through, temper_unknown, annealed_by_heat, too_thin, ball_falls)

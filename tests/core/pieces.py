@@ -1,0 +1,66 @@
+"""Small pieces for tests: built in a line, so that a test shows only what matters to it."""
+
+from __future__ import annotations
+
+import random
+from pathlib import Path
+from typing import Any
+
+from eskel_core.piece import Piece, piece_from_object
+
+EXAMPLES = sorted((Path(__file__).parents[2] / "examples").glob("*.eskel.json"))
+US = ["us-hard", "us-medium", "us-easy", "us-extra-easy"]
+
+
+def wire(name: str, metal: str = "sterling-925", **more: Any) -> dict[str, Any]:
+    """A part of plain round wire."""
+    form = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 1.0}, "length_mm": 20}
+    return {"id": name, "metal": metal, "form": form, **more}
+
+
+def plate(name: str, metal: str = "sterling-925", **more: Any) -> dict[str, Any]:
+    """A part of plain sheet, 20 × 20 × 1."""
+    outline = {"kind": "rect", "width_mm": 20, "height_mm": 20}
+    return {
+        "id": name,
+        "metal": metal,
+        "form": {"kind": "sheet", "thickness_mm": 1, "outline": outline},
+        **more,
+    }
+
+
+def join(name: str, *between: str, **more: Any) -> dict[str, Any]:
+    """A tee between two parts, held by its seat unless told otherwise."""
+    return {"id": name, "kind": "tee", "between": list(between), "holds": "seated", **more}
+
+
+def piece(parts: list[dict[str, Any]], joins: list[dict[str, Any]], **more: Any) -> Piece:
+    """A piece, with the four usual solders of the us family in stock unless it names a bench."""
+    plain = {"format": "eskel-piece/1", "name": "test", "parts": parts, "joins": joins}
+    return piece_from_object({**plain, "bench": {"solders": US}, **more})
+
+
+def chain(count: int, joins: list[dict[str, Any]], **more: Any) -> Piece:
+    """Wires w0, w1, ... joined as told."""
+    return piece([wire(f"w{n}") for n in range(count)], joins, **more)
+
+
+def generated(seed: int, joins: int) -> Piece:
+    """A random tree of wires with random holds, faces and orders."""
+    dice = random.Random(seed)
+    rows = []
+    for n in range(joins):
+        row = join(f"j{n}", f"w{dice.randrange(n + 1)}", f"w{n + 1}")
+        row["holds"] = dice.choice(["own-weight", "seated", "bound", "hand", "nothing"])
+        row["face"] = dice.choice(["front", "front", "back"])
+        row["visible"] = dice.random() < 0.4
+        if row["holds"] == "bound":
+            row["bound_with"] = dice.choice(["steel", "other"])
+        if n and dice.random() < 0.5:
+            row["after"] = [f"j{dice.randrange(n)}"]
+        if n and dice.random() < 0.2:
+            row["shields"] = [
+                {"during": f"j{dice.randrange(n)}", "degrees_c": dice.choice([10, 30, 60]), "how": "sink"}
+            ]
+        rows.append(row)
+    return chain(joins + 1, rows)

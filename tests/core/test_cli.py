@@ -1,0 +1,71 @@
+"""The commands as a shell sees them: output, exit code, one line for people."""
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from jsonschema import Draft202012Validator
+
+from tests.core.pieces import EXAMPLES
+
+ROOT = Path(__file__).parents[2]
+
+
+def eskel(*arguments: str, given: str = "") -> subprocess.CompletedProcess[str]:
+    command = [sys.executable, "-m", "eskel_core.cli", *arguments]
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "core")}
+    return subprocess.run(command, input=given, capture_output=True, text=True, env=environment, check=False)
+
+
+def test_check_prints_an_empty_list_for_a_sound_file() -> None:
+    done = eskel("check", str(EXAMPLES[0]))
+    assert (done.returncode, json.loads(done.stdout), done.stderr) == (0, [], "")
+
+
+def test_a_broken_file_exits_2_with_every_fault_and_one_line() -> None:
+    plain = json.loads(EXAMPLES[0].read_text(encoding="utf-8"))
+    plain["parts"][0]["metal"] = "tin"
+    plain["colour"] = 1
+    done = eskel("plan", "-", given=json.dumps(plain))
+    assert done.returncode == 2
+    assert {key for fault in json.loads(done.stdout) for key in fault} == {
+        "code",
+        "path",
+        "value",
+        "rule",
+        "remedy",
+    }
+    assert len(done.stderr.splitlines()) == 1
+
+
+@pytest.mark.parametrize(
+    "arguments", [["check", "nowhere.json"], ["check", str(ROOT)], ["polish"], [], ["check"]]
+)
+def test_wrong_use_exits_2_with_json_and_no_trace(arguments: list[str]) -> None:
+    done = eskel(*arguments)
+    assert done.returncode == 2
+    assert json.loads(done.stdout)[0]["remedy"]
+    assert "Traceback" not in done.stderr
+
+
+def test_plan_and_weigh_print_json() -> None:
+    made = json.loads(eskel("plan", str(EXAMPLES[0])).stdout)
+    assert (made["format"], made["status"]) == ("eskel-plan/1", "best")
+    weights = json.loads(eskel("weigh", str(EXAMPLES[0])).stdout)
+    assert weights["totals"]["mass_g"] > 0
+
+
+def test_an_impossible_piece_exits_3_and_prints_its_conflict() -> None:
+    plain = json.loads(EXAMPLES[0].read_text(encoding="utf-8"))
+    plain["joins"][0]["after"] = [plain["joins"][-1]["id"]]
+    plain["joins"][-1]["after"] = [plain["joins"][0]["id"]]
+    done = eskel("plan", "-", given=json.dumps(plain))
+    assert done.returncode == 3
+    assert json.loads(done.stdout)["conflict"]["ids"]
+
+
+def test_schema_is_a_schema() -> None:
+    Draft202012Validator.check_schema(json.loads(eskel("schema").stdout))

@@ -1,0 +1,57 @@
+"""The scale picture: parts lie where they were put or beside what they join, joins are where parts meet."""
+
+import math
+from pathlib import Path
+
+import pytest
+
+from eskel_core.picture import draw
+from eskel_core.piece import parse_piece
+from tests.core.pieces import EXAMPLES, join, piece, plate, wire
+
+
+def test_a_part_put_by_hand_stays_there_to_scale() -> None:
+    picture = draw(piece([plate("p", place={"x_mm": 5, "y_mm": -3})], []))
+    part = picture.parts[0]
+    assert (part.x_mm, part.y_mm, part.width_mm, part.height_mm) == (5, -3, 20, 20)
+    assert (picture.left_mm, picture.top_mm) == (-5, -13)
+
+
+def test_a_turned_part_is_drawn_turned() -> None:
+    picture = draw(piece([wire("w", place={"turn_deg": 90})], []))
+    assert picture.height_mm > 19 > 2 > picture.width_mm - 19 + 18
+
+
+def test_a_post_stands_on_its_plate_and_the_join_is_there() -> None:
+    picture = draw(piece([plate("p"), wire("post")], [join("a", "post", "p", at=[4, 5])]))
+    post = next(part for part in picture.parts if part.node == "post")
+    assert (post.x_mm, post.y_mm, post.width_mm) == (4, 5, 1)
+    assert picture.joins[0].spots == ((4.0, 5.0),)
+
+
+def test_a_part_is_set_beside_what_it_joins_and_touches_it() -> None:
+    picture = draw(piece([plate("p"), plate("q")], [{"id": "b", "kind": "butt", "between": ["p", "q"]}]))
+    p, q = picture.parts
+    assert math.dist((p.x_mm, p.y_mm), (q.x_mm, q.y_mm)) == pytest.approx(20)
+    assert picture.joins[0].spots == ((10.0, 0.0),)
+
+
+def test_alike_parts_are_drawn_one_by_one_without_lying_on_each_other() -> None:
+    made = piece([wire("w", count=3), plate("p")], [join("a", "w", "p", face="edge", kind="butt")])
+    spots = {(part.x_mm, part.y_mm) for part in draw(made).parts}
+    assert len(spots) == 4
+
+
+@pytest.mark.parametrize("path", EXAMPLES, ids=lambda path: path.name)
+def test_every_line_and_every_join_lies_in_the_frame(path: Path) -> None:
+    picture = draw(parse_piece(path.read_text(encoding="utf-8")))
+    for part in picture.parts:
+        for line in part.lines:
+            for x, y in line.points:
+                assert picture.left_mm - 1e-6 <= x <= picture.left_mm + picture.width_mm + 1e-6
+                assert picture.top_mm - 1e-6 <= y <= picture.top_mm + picture.height_mm + 1e-6
+    assert all(mark.spots for mark in picture.joins)
+
+
+def test_an_empty_piece_has_an_empty_picture() -> None:
+    assert draw(piece([], [])).parts == ()

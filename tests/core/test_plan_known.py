@@ -1,0 +1,162 @@
+"""Pieces whose right plan follows by hand from the temperatures of the us family (hard 788, medium 738, easy 718)."""
+
+import pytest
+
+from eskel_core.piece import Piece
+from eskel_core.plan import HeatStep, Plan, plan
+from tests.core.pieces import US, chain, join, piece, plate, wire
+
+
+def heats(made: Plan) -> list[HeatStep]:
+    return [step for step in made.steps if isinstance(step, HeatStep)]
+
+
+def grades(made: Plan) -> dict[str, str]:
+    return {row.join: str(row.grade) for step in heats(made) for row in step.joins}
+
+
+def codes(made: Plan) -> set[str]:
+    return {caution.code for caution in made.cautions}
+
+
+def test_a_lone_join_takes_the_hardest() -> None:
+    made = plan(chain(2, [join("a", "w0", "w1")]))
+    assert made.status == "best"
+    assert grades(made) == {"a": "hard"}
+    assert (heats(made)[0].working_c, heats(made)[0].ceiling_c, heats(made)[0].margin_c) == (798, 802, 4)
+
+
+def test_loose_joins_step_down() -> None:
+    """Hard again would reach 798 = 788 + 15 − 5 and flow; medium warms to 748, where hard is only soft."""
+    loose = {"holds": "nothing", "loaded": False}
+    made = plan(chain(4, [join("a", "w0", "w1", **loose), join("b", "w1", "w2", after=["a"], **loose),
+                          join("c", "w2", "w3", after=["b"], **loose)]))  # fmt: skip
+    assert grades(made) == {"a": "hard", "b": "medium", "c": "easy"}
+    assert heats(made)[1].states == {"a": "soft"}
+    assert [step.ceiling_by for step in heats(made)] == ["w0", "a", "b"]
+
+
+def test_a_loaded_join_is_not_left_soft() -> None:
+    """Unheld means loaded: medium (748) would soften hard (741), easy (728) does not."""
+    rows = [join("a", "w0", "w1", holds="nothing"), join("b", "w1", "w2", after=["a"], holds="nothing")]
+    assert grades(plan(chain(3, rows))) == {"a": "hard", "b": "easy"}
+
+
+def test_held_joins_share_a_heat_when_nothing_orders_them_apart() -> None:
+    made = plan(chain(3, [join("a", "w0", "w1"), join("b", "w1", "w2")]))
+    assert [[row.join for row in step.joins] for step in heats(made)] == [["a", "b"]]
+
+
+def test_joins_on_two_faces_do_not_share() -> None:
+    made = plan(chain(3, [join("a", "w0", "w1"), join("b", "w1", "w2", face="back")]))
+    assert sorted(step.lies for step in heats(made)) == ["back-up", "front-up"]
+
+
+def test_chips_share_up_to_six_places_and_fed_wire_one() -> None:
+    rows = [join(f"j{n}", "w0", f"w{n + 1}") for n in range(7)]
+    assert len(heats(plan(chain(8, rows)))) == 2
+    assert len(heats(plan(chain(4, rows[:3], house={"placing": "fed-wire"})))) == 3
+    assert len(heats(plan(chain(8, rows, house={"placing": "paste"})))) == 1
+
+
+def test_the_hottest_solder_stays_below_the_lowest_solidus_in_the_body() -> None:
+    """Coin silver begins to melt at 779: hard (798) is out, medium (748) is not."""
+    made = plan(piece([wire("a"), wire("b", "coin-900")], [join("x", "a", "b")]))
+    assert grades(made) == {"x": "medium"}
+    assert heats(made)[0].ceiling_by == "b"
+
+
+def test_a_part_joined_later_does_not_limit_an_earlier_heat() -> None:
+    parts = [wire("a", "copper"), wire("b", "copper"), wire("c", "coin-900")]
+    made = plan(piece(parts, [join("first", "a", "b"), join("second", "b", "c", after=["first"])]))
+    assert grades(made) == {"first": "hard", "second": "medium"}
+
+
+def test_joins_in_unconnected_bodies_do_not_disturb_each_other() -> None:
+    rows = [join("a", "w0", "w1", holds="nothing"), join("b", "w2", "w3", holds="nothing", after=["a"])]
+    assert grades(plan(chain(4, rows))) == {"a": "hard", "b": "hard"}
+
+
+def test_same_while_held_keeps_one_grade() -> None:
+    rows = [join("a", "w0", "w1"), join("b", "w1", "w2", after=["a"])]
+    assert grades(plan(chain(3, rows))) == {"a": "hard", "b": "medium"}
+    made = plan(chain(3, rows, house={"grade_policy": "same-while-held"}))
+    assert grades(made) == {"a": "hard", "b": "hard"}
+    assert "same-grade-held" in codes(made)
+
+
+def test_easiest_that_serves_takes_the_softest() -> None:
+    made = plan(chain(2, [join("a", "w0", "w1")], house={"grade_policy": "easiest-that-serves"}))
+    assert grades(made) == {"a": "extra-easy"}
+
+
+def test_a_fixed_grade_and_a_fixed_solder_are_kept() -> None:
+    rows = [join("a", "w0", "w1", grade="easy"), join("b", "w1", "w2", solder="us-extra-easy", after=["a"])]
+    assert grades(plan(chain(3, rows))) == {"a": "easy", "b": "extra-easy"}
+
+
+def test_a_shield_keeps_an_earlier_join() -> None:
+    """50 °C less at the earlier join: 748 reads as 698, below hard's 741."""
+    shield = [{"during": "b", "degrees_c": 50, "how": "sink"}]
+    rows = [
+        join("a", "w0", "w1", holds="nothing", shields=shield),
+        join("b", "w1", "w2", holds="nothing", after=["a"]),
+    ]
+    made = plan(chain(3, rows))
+    assert grades(made) == {"a": "hard", "b": "medium"}
+    assert heats(made)[1].states == {"a": "firm"}
+
+
+def test_the_easy_family_is_chosen_by_the_house() -> None:
+    row = [join("a", "w0", "w1")]
+    made = plan(chain(2, row, bench={"solders": ["us-hard", "uk-medium"]}, house={"family": "uk"}))
+    assert grades(made) == {"a": "medium"}
+
+
+def test_copper_phosphorus_only_on_copper() -> None:
+    stock = {"bench": {"solders": ["cu-p", "us-easy"]}}
+    made = plan(piece([wire("a", "copper"), wire("b", "brass-c260")], [join("x", "a", "b")], **stock))
+    assert made.solder_list[0].solder == "cu-p"
+    made = plan(piece([wire("a", "copper"), wire("b")], [join("x", "a", "b")], **stock))
+    assert made.solder_list[0].solder == "us-easy"
+
+
+def test_a_fused_ring_comes_before_its_soldered_neighbours() -> None:
+    """Fine silver fuses at 961.8 °C, and the fused seam itself never runs again under solder."""
+    fuse = {"id": "f", "kind": "fuse", "between": ["ring", "ring"], "holds": "nothing"}
+    made = plan(piece([wire("ring", "fine-silver-999"), wire("b")], [join("x", "ring", "b"), fuse]))
+    assert [step.purpose for step in heats(made)] == ["fuse", "solder"]
+    assert heats(made)[0].working_c == pytest.approx(961.8)
+    assert heats(made)[1].states == {"f": "firm"}
+
+
+CONFLICTS: list[tuple[Piece, set[str], set[str]]] = [
+    (chain(3, [join("a", "w0", "w1", holds="nothing"), join("b", "w1", "w2", after=["a"])],
+           bench={"solders": ["us-easy"]}), {"no-stock", "order", "remelt-flows"}, {"a", "b"}),
+    (chain(3, [join("a", "w0", "w1", after=["b"]), join("b", "w1", "w2", after=["a"])]), {"order"}, {"a", "b"}),
+    (piece([wire("a", "coin-900"), wire("b")], [join("x", "a", "b", grade="hard")]), {"fixed", "melt-certain"}, {"x", "a"}),
+    (piece([wire("a"), wire("s", heat_safe=False)], [join("x", "a", "s")]), {"stone-in-heat"}, {"s"}),
+    (chain(2, [join("x", "w0", "w1")], bench={"solders": ["cu-p"]}), {"no-stock"}, {"x"}),
+    (piece([plate("p"), wire("b")], [join("x", "p", "b")],
+           work=[{"id": "dome", "kind": "dome", "parts": ["p"], "after": ["x"]}]), {"order", "form-before-seat"}, {"x", "dome"}),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("made", "wanted_codes", "wanted_ids"), CONFLICTS)
+def test_an_impossible_demand_is_named(made: Piece, wanted_codes: set[str], wanted_ids: set[str]) -> None:
+    answer = plan(made)
+    assert answer.status == "impossible"
+    assert answer.conflict is not None
+    assert set(answer.conflict.codes) == wanted_codes
+    assert set(answer.conflict.ids) == wanted_ids
+    assert all(demand.text and demand.remedy for demand in answer.conflict.demands)
+
+
+def test_the_reason_names_what_was_ruled_out() -> None:
+    made = plan(chain(3, [join("a", "w0", "w1"), join("b", "w1", "w2", after=["a"])]))
+    reasons = {row.solder: row.reason for row in made.why[1].ruled_out}
+    assert "run again" in reasons["us-hard"]
+    assert "preferred" in reasons["us-easy"]
+    assert made.why[1].grade.startswith("Medium, since hard would bring a to 798 °C")
+    assert "us-it" not in {row.solder for row in made.why[0].ruled_out}
+    assert sorted({row.solder for row in made.why[0].ruled_out} | {"us-hard"}, key=US.index) == US

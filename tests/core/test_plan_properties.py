@@ -1,0 +1,95 @@
+"""What must hold of every plan, and the proof that the optimum is one."""
+
+import json
+import random
+
+import pytest
+
+from eskel_core.piece import Piece, parse_piece, write_piece
+from eskel_core.plan import HeatStep, Plan, plan
+from eskel_core.rules import rules
+from tests.core.exhaustive import best_objectives
+from tests.core.pieces import EXAMPLES, US, generated
+
+LARGEST = ("flow-of-chosen", "flow-of-rest")
+
+
+def numbers(made: Plan) -> tuple[float, ...] | None:
+    if made.conflict is not None:
+        return None
+    return tuple(-one.value if one.name in LARGEST else one.value for one in made.objectives)
+
+
+@pytest.mark.parametrize("seed", range(24))
+def test_the_plan_is_the_best_of_all(seed: int) -> None:
+    """Against trying every order, sharing and solder of pieces of two to four joins."""
+    made = generated(seed, 2 + seed % 3)
+    assert numbers(plan(made)) == best_objectives(made, US)
+
+
+def shuffled(made: Piece, seed: int) -> Piece:
+    """The same piece with lists in another order and every id renamed."""
+    dice = random.Random(seed)
+    plain = json.loads(write_piece(made))
+    text = json.dumps({**plain, "parts": dice.sample(plain["parts"], len(plain["parts"])),
+                       "joins": dice.sample(plain["joins"], len(plain["joins"]))})  # fmt: skip
+    for part in plain["parts"]:
+        text = text.replace(f'"{part["id"]}"', f'"p-{part["id"]}-{dice.randrange(10**6)}"')
+    for one in plain["joins"]:
+        text = text.replace(f'"{one["id"]}"', f'"x-{dice.randrange(10**9)}"')
+    return parse_piece(text)
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_names_and_order_of_lists_do_not_matter(seed: int) -> None:
+    made = generated(100 + seed, 5)
+    assert numbers(plan(shuffled(made, seed))) == numbers(plan(made))
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_no_plan_breaks_a_stop_rule_or_an_order(seed: int) -> None:
+    made = generated(200 + seed, 7)
+    answer = plan(made)
+    assert not {one.code for one in answer.cautions} & {
+        code for code, rule in rules().items() if rule.severity == "stop"
+    }
+    at = {row.join: step.heat_no for step in answer.steps if isinstance(step, HeatStep) for row in step.joins}
+    for one in made.joins if answer.conflict is None else ():
+        assert all(at[name] < at[one.id] for name in one.after)
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_relaxing_a_demand_never_makes_the_best_worse(seed: int) -> None:
+    plain = json.loads(write_piece(generated(300 + seed, 5)))
+    before = numbers(plan(parse_piece(json.dumps(plain))))
+    for one in plain["joins"]:
+        one.pop("after", None)
+    after = numbers(plan(parse_piece(json.dumps(plain))))
+    assert before is None or (after is not None and after <= before)
+
+
+@pytest.mark.parametrize("path", EXAMPLES, ids=lambda path: path.name)
+def test_examples_plan_best_and_the_same_on_every_run(path: object) -> None:
+    made = parse_piece(path.read_text(encoding="utf-8"))  # type: ignore[attr-defined]
+    first = plan(made)
+    assert first.status == "best"
+    assert first == plan(made)
+    assert not any(one.severity in ("stop", "danger") for one in first.cautions)
+
+
+def test_an_irreducible_conflict_is_solved_by_letting_any_one_go() -> None:
+    made = generated(0, 2)
+    plain = json.loads(write_piece(made))
+    plain["joins"] = [
+        {"id": "a", "kind": "tee", "between": ["w0", "w1"], "holds": "nothing"},
+        {"id": "b", "kind": "tee", "between": ["w1", "w2"], "holds": "nothing", "after": ["a"]},
+    ]
+    plain["bench"] = {"solders": ["us-easy"]}
+    assert plan(parse_piece(json.dumps(plain))).status == "impossible"
+    held = json.loads(json.dumps(plain))
+    held["joins"][0]["holds"] = "seated"
+    stocked = {**plain, "bench": {"solders": ["us-easy", "us-medium"]}}
+    apart = json.loads(json.dumps(plain))
+    apart["joins"][1] = {**apart["joins"][1], "after": [], "between": ["w1", "w2"], "holds": "seated"}
+    for relaxed in (held, stocked):
+        assert plan(parse_piece(json.dumps(relaxed))).status == "best"

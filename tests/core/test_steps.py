@@ -1,0 +1,191 @@
+"""The steps around the heats: what has to be done, and in which order."""
+
+from typing import Any
+
+import pytest
+
+from eskel_core.plan import CoolStep, HeatStep, InspectStep, PickleStep, Plan, PrepareStep, WorkStep, plan
+from tests.core.pieces import chain, join, piece, plate, wire
+
+
+def dome(name: str, **more: Any) -> dict[str, Any]:
+    disc = {"kind": "disc", "diameter_mm": 20}
+    return {
+        "id": name,
+        "metal": "sterling-925",
+        "form": {"kind": "sheet", "thickness_mm": 0.5, "outline": disc, "domed_mm": 5},
+        **more,
+    }
+
+
+def hollow(**more: Any) -> Plan:
+    rim = {"id": "rim", "kind": "butt", "between": ["u", "l"], "holds": "seated", "encloses": "h"}
+    return plan(piece([dome("u"), dome("l"), wire("w")], [rim, join("top", "w", "u", after=["rim"])], **more))
+
+
+def kinds(made: Plan) -> list[str]:
+    return [step.work_kind if isinstance(step, WorkStep) else step.kind for step in made.steps]
+
+
+def test_steps_are_numbered_and_have_time() -> None:
+    made = hollow()
+    assert [step.n for step in made.steps] == list(range(1, len(made.steps) + 1))
+    assert all(step.minutes > 0 and step.text for step in made.steps)
+
+
+def test_each_heat_is_prepared_cooled_pickled_and_looked_at() -> None:
+    assert kinds(plan(chain(2, [join("a", "w0", "w1")]))) == [
+        "prepare",
+        "prepare",
+        "heat",
+        "cool",
+        "pickle",
+        "inspect",
+    ]
+
+
+def test_a_hollow_is_vented_before_it_closes_and_dried_before_its_next_heat() -> None:
+    made = hollow()
+    assert kinds(made).index("drill") < kinds(made).index("heat")
+    dry = kinds(made).index("dry")
+    assert kinds(made)[dry:].count("heat") == 1
+    assert not {"sealed-hollow", "wet-hollow"} & {one.code for one in made.cautions}
+
+
+def test_a_vent_of_the_smiths_own_is_not_drilled_twice() -> None:
+    made = hollow(work=[{"id": "v", "kind": "drill", "parts": ["u"], "vents": ["h"], "before": ["rim"]}])
+    assert kinds(made).count("drill") == 1
+
+
+def test_a_sealed_hollow_stays_out_of_water_until_its_last_heat_and_asks_for_confirmation() -> None:
+    made = hollow(house={"hollow": "sealed-dry"})
+    assert "drill" not in kinds(made)
+    assert kinds(made).count("pickle") == 1
+    assert kinds(made).index("pickle") > max(n for n, kind in enumerate(kinds(made)) if kind == "heat")
+    assert {step.how for step in made.steps if isinstance(step, CoolStep)} == {"air-cool"}
+    assert (made.cautions[0].code, made.cautions[0].severity) == ("sealed-hollow", "danger")
+    assert isinstance(made.steps[0], PrepareStep)
+    assert made.steps[0].confirm
+
+
+@pytest.mark.parametrize(("stuff", "off"), [("steel", True), ("other", False), (None, True)])
+def test_steel_comes_off_before_the_pot(stuff: str | None, off: bool) -> None:
+    more = {"bound_with": stuff} if stuff else {}
+    names = kinds(plan(chain(2, [join("a", "w0", "w1", holds="bound", **more)])))
+    assert ("unbind" in names) == off
+    assert not off or names.index("unbind") < names.index("pickle")
+
+
+def test_a_stone_is_set_after_the_last_heat_and_sealing_is_last() -> None:
+    stone = {
+        "id": "s",
+        "metal": None,
+        "heat_safe": False,
+        "form": {"kind": "lump", "mass_g": 1, "surface_mm2": 90},
+    }
+    work = [{"id": "w", "kind": "seal", "parts": ["p"]}, {"id": "d", "kind": "darken", "parts": ["p"]},
+            {"id": "t", "kind": "set", "parts": ["s", "p"]}]  # fmt: skip
+    names = kinds(plan(piece([plate("p"), wire("b"), stone], [join("a", "p", "b")], work=work)))
+    assert names[-3:] == ["set", "darken", "seal"]
+
+
+def test_doming_comes_before_what_is_set_on_the_dome() -> None:
+    work = [{"id": "d", "kind": "dome", "parts": ["p"], "reduction_pct": 20}]
+    names = kinds(plan(piece([plate("p"), wire("b")], [join("a", "p", "b")], work=work)))
+    assert names.index("dome") < names.index("heat")
+
+
+def test_an_anneal_is_put_in_where_forming_asks_for_it_and_not_where_a_heat_has_done_it() -> None:
+    """Sterling bears 55 %: 40 % and 40 % come to 64 %."""
+    twice = [{"id": "r1", "kind": "roll", "parts": ["p"], "reduction_pct": 40},
+             {"id": "r2", "kind": "roll", "parts": ["p"], "reduction_pct": 40, "after": ["r1"]}]  # fmt: skip
+    made = plan(piece([plate("p")], [], work=twice))
+    heats = [step for step in made.steps if isinstance(step, HeatStep)]
+    assert [(step.purpose, step.working_c) for step in heats] == [("anneal", 620)]
+    names = kinds(made)
+    assert names.index("roll") < names.index("heat") < len(names) - 1 - names[::-1].index("roll")
+    close = {"id": "c", "kind": "butt", "between": ["w", "w"], "holds": "seated"}
+    between = [{"id": "r1", "kind": "roll", "parts": ["w"], "reduction_pct": 40, "before": ["c"]},
+               {"id": "r2", "kind": "roll", "parts": ["w"], "reduction_pct": 40, "after": ["c"]}]  # fmt: skip
+    made = plan(piece([wire("w")], [close], work=between))
+    assert [step.purpose for step in made.steps if isinstance(step, HeatStep)] == ["solder"]
+    assert {"anneal-by-heat", "form-through-join"} <= {one.code for one in made.cautions}
+
+
+def test_a_hard_part_of_unknown_temper_is_annealed_first() -> None:
+    bend = [{"id": "b", "kind": "bend", "parts": ["w"], "reduction_pct": 20}]
+    made = plan(piece([wire("w", temper="unknown")], [], work=bend))
+    assert kinds(made).index("heat") < kinds(made).index("bend")
+    assert "temper-unknown" in {one.code for one in made.cautions}
+
+
+@pytest.mark.parametrize(
+    ("part", "house", "how"),
+    [
+        (wire("p"), {}, "quench-when-black"),
+        (wire("p"), {"cooling": "air-cool"}, "air-cool"),
+        (wire("p", cast=True), {}, "air-cool"),
+        (wire("p", "nickel-silver-c752"), {}, "air-cool"),
+    ],
+)
+def test_the_strictest_way_of_cooling_wins(part: dict[str, Any], house: dict[str, Any], how: str) -> None:
+    made = plan(piece([part, wire("b")], [join("a", "p", "b")], house=house))
+    assert [step.how for step in made.steps if isinstance(step, CoolStep)] == [how]
+
+
+def test_pickle_minutes_follow_bath_and_warmth() -> None:
+    """Bisulphate at 60 °C: 4 min for medium scale, 0.7 and 1.5 of it; half as fast for each 15 °C less."""
+    warm = next(s for s in plan(chain(2, [join("a", "w0", "w1")])).steps if isinstance(s, PickleStep))
+    assert (warm.minutes_low, warm.minutes_high) == (2.8, 6.0)
+    cold = next(
+        s
+        for s in plan(chain(2, [join("a", "w0", "w1")], house={"pot": "cold"})).steps
+        if isinstance(s, PickleStep)
+    )
+    assert cold.minutes_high == pytest.approx(6.0 * 2 ** (40 / 15), abs=0.1)
+
+
+def test_every_join_is_inspected_before_the_next_heat() -> None:
+    made = plan(chain(3, [join("a", "w0", "w1"), join("b", "w1", "w2", after=["a"])]))
+    seen: set[str] = set()
+    for step in made.steps:
+        if isinstance(step, InspectStep):
+            seen |= {check.about for check in step.checks}
+        if isinstance(step, HeatStep):
+            assert set(step.states) <= seen
+
+
+CAUTIONS = [
+    ("melt-risk", piece([wire("a"), wire("b")], [join("x", "a", "b")])),
+    ("mass-imbalance", piece([plate("a"), {**wire("b"), "form": {"kind": "ball", "diameter_mm": 1}}], [join("x", "a", "b")])),
+    ("spring-softened", piece([wire("a"), wire("b", temper="hard")], [join("x", "a", "b")])),
+    ("bought-in-last", piece([wire("a"), wire("b", bought_in=True)], [join("x", "a", "b")])),
+    ("red-short", piece([wire("a"), wire("b", "germanium-silver-935")], [join("x", "a", "b")])),
+    ("solder-shows", piece([wire("a", "copper"), wire("b")], [join("x", "a", "b", visible=True)])),
+    ("nickel-skin", piece([wire("a"), wire("b", "nickel-silver-c752", touches_skin="on")], [join("x", "a", "b")])),
+    ("detail-floods", piece([wire("a"), wire("b")], [join("x", "a", "b", beside_detail=True)])),
+    ("gold-filled-heat", piece([wire("a", "gold-filled-14-20"), wire("b")], [join("x", "a", "b")])),
+    ("fineness-short", piece([wire("a"), wire("b")], [join("x", "a", "b")], house={"fineness": 800})),
+    ("paste-weak", piece([plate("a"), plate("b")], [join("x", "a", "b", kind="overlay")], house={"placing": "paste"})),
+    ("placing-no-stock", piece([wire("a"), wire("b")], [join("x", "a", "b")],
+                               bench={"solders": [{"solder": "us-hard", "form": "wire", "size": 0.8, "left": 2}]})),
+    ("ball-falls", piece([wire("a")], [], work=[{"id": "k", "kind": "ball", "parts": ["a"], "ball_mm": 9}])),
+    ("sealed-tube", piece([{**wire("a"), "form": {"kind": "tube", "outer_mm": 3, "wall_mm": 0.5, "length_mm": 9, "sealed_ends": 2}},
+                           wire("b")], [join("x", "a", "b")])),
+    ("too-thin", piece([{**wire("a", touches_skin="through"), "form": {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 0.6},
+                         "length_mm": 12}}, plate("b")], [join("x", "a", "b")])),
+    ("moving-part", piece([wire("a", moves=True), plate("b"), wire("c")],
+                          [{"id": "m", "kind": "butt", "between": ["a", "a"], "through": ["b"], "holds": "hand"}, join("x", "b", "c")])),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("code", "made"), CAUTIONS, ids=[code for code, _ in CAUTIONS])
+def test_a_caution_is_given_where_it_applies(code: str, made: Any) -> None:
+    found = {one.code: one for one in plan(made).cautions}
+    assert code in found
+    assert found[code].remedy
+
+
+def test_no_caution_without_its_cause() -> None:
+    made = plan(piece([wire("a", "fine-silver-999"), wire("b", "fine-silver-999")], [join("x", "a", "b")]))
+    assert made.cautions == ()
