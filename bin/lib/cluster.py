@@ -47,7 +47,9 @@ class Cluster:
         if self._running():
             self._control("stop", "-m", "fast")
         port = _free_port()
-        options = f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories={self._socket_folder()}"
+        options = (
+            f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories={self._socket_folder()}"
+        )
         if not self.lasting:
             options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
         log = self.home / "postgres.log"
@@ -94,7 +96,9 @@ class Cluster:
     def _run(self, *command: str) -> subprocess.CompletedProcess[str]:
         """Run a server program as a user who may; files instead of pipes, since the server would hold a pipe open."""
         with tempfile.TemporaryFile("w+") as out, tempfile.TemporaryFile("w+") as err:
-            done = subprocess.run([*_as_server_user(), *command], stdout=out, stderr=err, cwd="/", check=False)
+            done = subprocess.run(
+                [*_as_server_user(), *command], stdout=out, stderr=err, cwd="/", check=False
+            )
             out.seek(0)
             err.seek(0)
             return subprocess.CompletedProcess(command, done.returncode, out.read(), err.read())
@@ -126,7 +130,9 @@ def _programs() -> Path:
     """Find the newest installed server programs."""
     found = sorted(Path("/usr/lib/postgresql").glob("*/bin/pg_ctl"), key=lambda path: int(path.parts[-3]))
     if not found:
-        raise ClusterTrouble("PostgreSQL is not installed; install Debian's package postgresql and start again.")
+        raise ClusterTrouble(
+            "PostgreSQL is not installed; install Debian's package postgresql and start again."
+        )
     return found[-1].parent
 
 
@@ -135,7 +141,15 @@ def _as_server_user() -> list[str]:
     if os.geteuid() != 0:
         return []
     caps = "+dac_read_search"
-    return ["setpriv", "--reuid=postgres", "--regid=postgres", "--init-groups", f"--inh-caps={caps}", f"--ambient-caps={caps}", "--"]
+    return [
+        "setpriv",
+        "--reuid=postgres",
+        "--regid=postgres",
+        "--init-groups",
+        f"--inh-caps={caps}",
+        f"--ambient-caps={caps}",
+        "--",
+    ]
 
 
 def _free_port() -> int:

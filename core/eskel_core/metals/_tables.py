@@ -95,5 +95,5 @@ def _typed(record: dict[str, str]) -> dict[str, Any]:
         key: (None if value == "" and key == "dark_c" else value) for key, value in record.items()
     }
     if "on" in typed:
-        typed["on"] = frozenset(str(typed["on"]).split())
+        typed["on"] = tuple(str(typed["on"]).split())
     return typed

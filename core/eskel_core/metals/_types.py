@@ -85,7 +85,7 @@ class Solder(NamedRow):
     solidus_c: Celsius
     flow_c: Celsius
     density_g_cm3: Positive
-    on: frozenset[Literal["silver", "copper", "gold"]]
+    on: tuple[Literal["silver", "copper", "gold"], ...]
     note: str = ""
 
 

@@ -1,4 +1,7 @@
-"""Lay the parts of a piece out in plan and mark its joins."""
+"""Lay the parts of a piece out in plan and mark its joins.
+
+Several alike parts that are put by hand stand in a row, or each at its own spot where a join tells them all.
+"""
 
 from __future__ import annotations
 
@@ -116,9 +119,23 @@ def _put_by_hand(page: _Sheet) -> None:
     for part in page.piece.parts:
         if part.place is None:
             continue
+        spots = _spots_for(page.piece, part)
         for n, node in enumerate(nodes_of_part(part)):
             step = n * (page.views[node].width_mm + _GAP_MM / 2)
-            page.at[node] = part.place.model_copy(update={"x_mm": part.place.x_mm + step})
+            put = {"x_mm": _tame(part.place.x_mm + step)}
+            if spots:
+                put = {"x_mm": spots[n][0], "y_mm": spots[n][1]}
+            page.at[node] = part.place.model_copy(update=put)
+
+
+def _spots_for(piece: Piece, part: Part) -> list[Spot]:
+    """Give the spots of the first join that tells one for each of several alike parts, or none."""
+    if part.count > 1:
+        for join in piece.joins:
+            spots = _told_spots(join)
+            if part.id in join.between and len(spots) == part.count:
+                return spots
+    return []
 
 
 def _put_the_rest(page: _Sheet) -> None:

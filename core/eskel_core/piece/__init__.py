@@ -28,7 +28,7 @@ from ._types import (
     part_of,
 )
 from ._weigh import PartWeight, Weights, mass_g, weigh
-from ._write import piece_schema, write_piece
+from ._write import piece_object, piece_schema, write_piece
 
 __all__ = [
     "COLD_KINDS",
@@ -58,6 +58,7 @@ __all__ = [
     "parse_piece",
     "part_of",
     "piece_from_object",
+    "piece_object",
     "piece_schema",
     "read_piece",
     "resolve_house",

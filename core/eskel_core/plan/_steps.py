@@ -190,6 +190,7 @@ def _heat(script: _Script, heat: Heat) -> None:
     course = script.course
     joins = heat_joins(course, heat)
     ceiling, by = _ceiling(course, heat)
+    melts, melts_by = min(((metal.solidus_c, part.id) for part, metal in metals_in(course, heat)), default=(None, None))
     flux = fluxes()[script.bench.flux or "white-paste"]
     script.steps.append(
         HeatStep(
@@ -205,6 +206,8 @@ def _heat(script: _Script, heat: Heat) -> None:
             ceiling_c=ceiling,
             ceiling_by=by,
             margin_c=None if ceiling is None else round(ceiling - heat.working_c, 3),
+            melts_c=melts,
+            melts_by=melts_by,
             states={join.id: state for join, state in states_in(course, heat)},
             protect=_protect(course, heat),
             look_for=look_for(heat, flux),

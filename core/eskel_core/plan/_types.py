@@ -107,7 +107,10 @@ class WorkStep(_Step):
 
 
 class HeatStep(_Step):
-    """A heat. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it."""
+    """A heat. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
+
+    `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling.
+    """
 
     kind: Literal["heat"] = "heat"
     heat_no: int
@@ -118,6 +121,8 @@ class HeatStep(_Step):
     ceiling_c: float | None
     ceiling_by: str | None
     margin_c: float | None
+    melts_c: float | None
+    melts_by: str | None
     states: dict[str, State]
     protect: tuple[Protect, ...]
     look_for: tuple[str, ...]

@@ -1,0 +1,23 @@
+"""Errors that any app may raise, each with one fault."""
+
+from __future__ import annotations
+
+from eskel_core.faults import Fault
+
+
+class Missing(LookupError):
+    """What was asked for is not there."""
+
+    def __init__(self, what: str, key: object) -> None:
+        self.fault = Fault(
+            code="not-found", path=what, value=str(key), rule=f"a {what} of that id exists", remedy="Go back and reload."
+        )
+        super().__init__(self.fault.sentence())
+
+
+class Clash(RuntimeError):
+    """A change no longer fits what is there."""
+
+    def __init__(self, path: str, value: object, rule: str, remedy: str) -> None:
+        self.fault = Fault(code="clash", path=path, value=value, rule=rule, remedy=remedy)
+        super().__init__(self.fault.sentence())

@@ -1,0 +1,15 @@
+"""What can be asked: which workshop this is."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from .models import Workshop
+
+
+def current_workshop() -> Workshop:
+    """Give the workshop that a request speaks for: the first one, made when there is none yet."""
+    from .models import Workshop
+
+    return Workshop.objects.order_by("pk").first() or Workshop.objects.create(name="My workshop")

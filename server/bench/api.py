@@ -1,0 +1,63 @@
+"""The bench over HTTP: the tables, the bench itself, and lengths as smiths type them."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from eskel_core.metals import Flux, Metal, Pickle, Solder, Surface, Torch, fluxes, metals, pickles, solders, surfaces, torches
+from eskel_core.piece import Bench, House, resolve_house, shipped_bench
+from eskel_core.units import Length, read_length
+from ninja import Router, Schema
+
+from accounts import current_workshop
+
+from .queries import bench_of
+
+router = Router(tags=["bench"])
+
+
+class Tables(Schema):
+    """The shipped tables that the screens choose from."""
+
+    metals: list[Metal]
+    solders: list[Solder]
+    torches: list[Torch]
+    surfaces: list[Surface]
+    pickles: list[Pickle]
+    fluxes: list[Flux]
+
+
+class BenchView(Schema):
+    """A workshop's bench and house rules, all resolved."""
+
+    workshop: str
+    house: House
+    bench: Bench
+
+
+@router.get("/tables", response=Tables, operation_id="tables", by_alias=True)
+def get_tables(request: HttpRequest) -> Tables:
+    """Give the shipped tables."""
+    return Tables(
+        metals=list(metals().values()),
+        solders=list(solders().values()),
+        torches=list(torches().values()),
+        surfaces=list(surfaces().values()),
+        pickles=list(pickles().values()),
+        fluxes=list(fluxes().values()),
+    )
+
+
+@router.get("/bench", response=BenchView, operation_id="bench", by_alias=True)
+def get_bench(request: HttpRequest) -> BenchView:
+    """Give the bench."""
+    workshop = current_workshop()
+    house, own = bench_of(workshop)
+    shipped = shipped_bench()
+    chosen = shipped.model_copy(update={key: value for key, value in own if value is not None})
+    return BenchView(workshop=workshop.name, house=resolve_house(house), bench=chosen)
+
+
+@router.get("/length", response=Length, operation_id="readLength")
+def get_length(request: HttpRequest, text: str) -> Length:
+    """Read a length as smiths type it."""
+    return read_length(text)

@@ -1,0 +1,1 @@
+"""The Django project: settings, the HTTP API put together, and the page that the application is served from."""

@@ -1,0 +1,52 @@
+"""What can be asked of pieces. Plans are kept in memory by the content that they follow from, so never stale."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import TYPE_CHECKING
+
+from eskel_core.piece import Bench, HouseOverrides, Piece, parse_piece, piece_from_object, write_piece
+from eskel_core.plan import Plan, plan
+
+from accounts import Missing, current_workshop
+from bench import bench_of
+
+if TYPE_CHECKING:
+    from .models import PieceRow, Revision
+
+
+def piece_of(key: int) -> PieceRow:
+    """Give a piece of this workshop; raise `Missing` when there is none."""
+    from .models import PieceRow
+
+    row = PieceRow.objects.filter(workshop=current_workshop(), pk=key).first()
+    if row is None:
+        raise Missing("piece", key)
+    return row
+
+
+def revision_of(row: PieceRow) -> Revision:
+    """Give the revision that a piece stands at."""
+    return row.revisions.get(number=row.revision)
+
+
+def document_of(row: PieceRow) -> Piece:
+    """Give a piece as it stands."""
+    return piece_from_object(dict(revision_of(row).document))
+
+
+def plan_of(row: PieceRow) -> Plan:
+    """Give the plan of a piece as it stands, on the bench of its workshop."""
+    return plan_for(document_of(row), *bench_of(row.workshop))
+
+
+def plan_for(piece: Piece, house: HouseOverrides, bench: Bench) -> Plan:
+    """Give the plan of a document."""
+    return _planned(write_piece(piece), house.model_dump_json(), bench.model_dump_json())
+
+
+@lru_cache(maxsize=512)
+def _planned(piece: str, house: str, bench: str) -> Plan:
+    """Plan by content: the three texts are all that a plan depends on."""
+    return plan(parse_piece(piece), HouseOverrides.model_validate_json(house), Bench.model_validate_json(bench))
+

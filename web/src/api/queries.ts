@@ -1,0 +1,121 @@
+/** What the screens ask for, and what they change. */
+import { QueryClient, useQuery } from "@tanstack/react-query";
+import { answer, client } from "./client";
+import type {
+  BenchView,
+  Length,
+  LogLine,
+  PieceDocument,
+  PieceLine,
+  PieceView,
+  Rail,
+  RunView,
+  Tables,
+} from "./types";
+
+export const queryClient = new QueryClient({
+  defaultOptions: { queries: { retry: 1, staleTime: 2_000, refetchOnWindowFocus: true } },
+});
+
+export const usePieces = () =>
+  useQuery({ queryKey: ["pieces"], queryFn: () => answer<PieceLine[]>(client.GET("/api/pieces")) });
+
+export const usePiece = (key: number) =>
+  useQuery({
+    queryKey: ["piece", key],
+    queryFn: () => answer<PieceView>(client.GET("/api/pieces/{key}", { params: { path: { key } } })),
+  });
+
+export const useTables = () =>
+  useQuery({
+    queryKey: ["tables"],
+    queryFn: () => answer<Tables>(client.GET("/api/tables")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const useBench = () =>
+  useQuery({ queryKey: ["bench"], queryFn: () => answer<BenchView>(client.GET("/api/bench")) });
+
+export const useRail = () =>
+  useQuery({
+    queryKey: ["rail"],
+    queryFn: () => answer<Rail>(client.GET("/api/rail")),
+    refetchInterval: 5_000,
+  });
+
+export const useRun = (key: number) =>
+  useQuery({
+    queryKey: ["run", key],
+    queryFn: () => answer<RunView>(client.GET("/api/runs/{key}", { params: { path: { key } } })),
+  });
+
+export const useLog = (words: string) =>
+  useQuery({
+    queryKey: ["log", words],
+    queryFn: () => answer<LogLine[]>(client.GET("/api/log", { params: { query: { words } } })),
+    placeholderData: (before) => before,
+  });
+
+export const readLength = (text: string) =>
+  answer<Length>(client.GET("/api/length", { params: { query: { text } } }));
+
+export const beginPiece = (name: string) => answer<PieceView>(client.POST("/api/pieces", { body: { name } }));
+
+export const beginPieceFrom = (document: Record<string, unknown>) =>
+  answer<PieceView>(client.POST("/api/pieces", { body: { document } }));
+
+export const revisePiece = (at: PieceView, document: PieceDocument, what: string) =>
+  answer<PieceView>(
+    client.PUT("/api/pieces/{key}", {
+      params: { path: { key: at.id } },
+      body: { revision: at.revision, document: document as unknown as Record<string, unknown>, what },
+    }),
+  );
+
+export const undoPiece = (at: PieceView) =>
+  answer<PieceView>(
+    client.POST("/api/pieces/{key}/undo", {
+      params: { path: { key: at.id } },
+      body: { revision: at.revision },
+    }),
+  );
+
+export const redoPiece = (at: PieceView) =>
+  answer<PieceView>(
+    client.POST("/api/pieces/{key}/redo", {
+      params: { path: { key: at.id } },
+      body: { revision: at.revision },
+    }),
+  );
+
+export const putPieceAway = (key: number, away: boolean) =>
+  answer<PieceView>(client.POST("/api/pieces/{key}/away", { params: { path: { key } }, body: { away } }));
+
+export const startRun = (piece: number) => answer<RunView>(client.POST("/api/runs", { body: { piece } }));
+
+const inRun = (run: RunView) => ({ params: { path: { key: run.id } } });
+
+export const advanceRun = (run: RunView, how: { confirmed?: boolean; skipped?: boolean } = {}) =>
+  answer<RunView>(
+    client.POST("/api/runs/{key}/advance", {
+      ...inRun(run),
+      body: { at: run.position, confirmed: false, skipped: false, ...how },
+    }),
+  );
+
+export const backInRun = (run: RunView) =>
+  answer<RunView>(client.POST("/api/runs/{key}/back", { ...inRun(run), body: { at: run.position } }));
+
+export const stopRun = (run: RunView) =>
+  answer<RunView>(client.POST("/api/runs/{key}/stop", { ...inRun(run), body: { at: run.position } }));
+
+export const recordOutcome = (run: RunView, join: string, outcome: RunView["words"][number]["outcome"]) =>
+  answer<RunView>(
+    client.POST("/api/runs/{key}/outcome", { ...inRun(run), body: { at: run.position, join, outcome } }),
+  );
+
+export const takeBackOutcome = (run: RunView) =>
+  answer<RunView>(client.POST("/api/runs/{key}/outcome/back", { ...inRun(run), body: { at: run.position } }));
+
+export const writeNote = (run: RunView, at: number, note: string) =>
+  answer<RunView>(client.POST("/api/runs/{key}/note", { ...inRun(run), body: { at, note } }));

@@ -1,0 +1,31 @@
+/** The server's types by the trade's names; all of them are generated from the core's own models. */
+import type { components } from "./schema.gen";
+
+type Schemas = components["schemas"];
+export type PieceView = Schemas["PieceView"];
+export type BenchView = Schemas["BenchView"];
+export type PieceLine = Schemas["PieceLine"];
+export type PieceDocument = Schemas["Piece"];
+export type Part = Schemas["Part"];
+export type Join = Schemas["Join"];
+export type Work = Schemas["Work"];
+export type Form = Part["form"];
+export type Profile = Schemas["Wire"]["profile"];
+export type Outline = Schemas["Sheet"]["outline"];
+export type Picture = Schemas["Picture"];
+export type PlacedPart = Schemas["PlacedPart"];
+export type Plan = Schemas["Plan"];
+export type Step = Plan["steps"][number];
+export type HeatStep = Schemas["HeatStep"];
+export type Band = Schemas["Band"];
+export type Caution = Schemas["Caution"];
+export type Why = Schemas["Why"];
+export type Tables = Schemas["Tables"];
+export type Fault = Schemas["Fault"];
+export type RunView = Schemas["RunView"];
+export type RecordView = Schemas["RecordView"];
+export type Rail = Schemas["Rail"];
+export type RailEntry = Schemas["RailEntry"];
+export type LogLine = Schemas["LogLine"];
+export type Length = Schemas["Length"];
+export type OutcomeWord = Schemas["OutcomeWord"];

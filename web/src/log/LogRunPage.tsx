@@ -1,0 +1,95 @@
+import { Link, useParams } from "@tanstack/react-router";
+import { useRun } from "../api/queries";
+import type { RecordView, RunView } from "../api/types";
+import { FaultList } from "../parts/FaultList";
+import { PictureView } from "../piece/PictureView";
+import { titleOfStep } from "../run/words";
+import { sayDay, saySpan, sayTime } from "./words";
+
+/** One run in the log: its steps with their times, outcomes and notes. */
+export function LogRunPage() {
+  const { run } = useParams({ from: "/log/$run" });
+  const asked = useRun(Number(run));
+  if (asked.error) {
+    return (
+      <div className="p-8">
+        <FaultList error={asked.error} />
+      </div>
+    );
+  }
+  return asked.data ? <Opened run={asked.data} /> : <p className="p-8 text-quiet">Opening…</p>;
+}
+
+function Opened({ run }: { run: RunView }) {
+  return (
+    <div className="mx-auto max-w-[1160px] px-7 py-5">
+      <p className="text-[15px]">
+        <Link to="/log" className="text-accent underline">
+          Log
+        </Link>
+      </p>
+      <header className="mt-1 flex items-end justify-between gap-6">
+        <div>
+          <h1 className="text-[26px] font-bold">{run.piece_name}</h1>
+          <p className="text-[16px] text-quiet">
+            {sayDay(run.started_at)}, {sayTime(run.started_at)} · {run.state} ·{" "}
+            {saySpan(run.started_at, run.ended_at)}
+            {run.piece !== null && (
+              <>
+                {" · "}
+                <Link
+                  to="/work/$piece"
+                  params={{ piece: String(run.piece) }}
+                  className="text-accent underline"
+                >
+                  the piece
+                </Link>
+              </>
+            )}
+            {run.state === "going" && (
+              <>
+                {" · "}
+                <Link to="/run/$run" params={{ run: String(run.id) }} className="text-accent underline">
+                  go on with it
+                </Link>
+              </>
+            )}
+          </p>
+        </div>
+        <div className="h-24 w-52" aria-hidden>
+          <PictureView picture={run.picture} size={[208, 96]} plain />
+        </div>
+      </header>
+      <ol className="mt-5 border-t border-hair">
+        {run.records.map((record) => (
+          <Line key={record.n} record={record} />
+        ))}
+      </ol>
+    </div>
+  );
+}
+
+function Line({ record }: { record: RecordView }) {
+  return (
+    <li className="grid grid-cols-[36px_70px_130px_1fr_110px] items-baseline gap-4 border-b border-hair py-2 text-[15px]">
+      <span className="figures text-right text-quiet">{record.n}</span>
+      <span className="figures text-quiet">{sayTime(record.started_at)}</span>
+      <span className="font-semibold">{titleOfStep(record.step)}</span>
+      <span className="min-w-0">
+        <span className={record.skipped ? "text-quiet line-through" : ""}>{record.step.text}</span>
+        {record.outcomes.map((one) => (
+          <span key={one.join} className="mt-0.5 block">
+            {one.title}:{" "}
+            <b className={one.outcome === "flowed" ? "font-semibold text-accent" : "font-semibold text-warn"}>
+              {one.words.toLowerCase()}
+            </b>
+          </span>
+        ))}
+        {record.note && <span className="mt-0.5 block border-l-2 border-accent pl-2">{record.note}</span>}
+      </span>
+      <span className="text-right text-quiet">
+        {record.skipped ? "skipped" : saySpan(record.started_at, record.ended_at)}
+      </span>
+    </li>
+  );
+}

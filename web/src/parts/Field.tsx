@@ -1,0 +1,133 @@
+import { type ReactNode, useEffect, useId, useState } from "react";
+
+export type FieldProps = { label: string; children: (id: string) => ReactNode; wide?: boolean };
+
+/** A labelled field. */
+export function Field({ label, children, wide }: FieldProps) {
+  const id = useId();
+  return (
+    <div className={wide ? "col-span-2" : ""}>
+      <label htmlFor={id} className="block text-[13px] text-quiet">
+        {label}
+      </label>
+      {children(id)}
+    </div>
+  );
+}
+
+export const boxed =
+  "min-h-9 w-full rounded border border-hair bg-raised px-2 text-[15px] text-ink hover:border-quiet";
+
+export type TextFieldProps = {
+  label: string;
+  value: string;
+  onCommit: (value: string) => void;
+  wide?: boolean;
+  placeholder?: string;
+};
+
+/** A line of text, kept as typed until it is left or Enter is pressed. */
+export function TextField({ label, value, onCommit, wide, placeholder }: TextFieldProps) {
+  const [typed, setTyped] = useState(value);
+  useEffect(() => setTyped(value), [value]);
+  const commit = () => typed !== value && onCommit(typed);
+  return (
+    <Field label={label} wide={wide}>
+      {(id) => (
+        <input
+          id={id}
+          className={boxed}
+          value={typed}
+          placeholder={placeholder}
+          onChange={(event) => setTyped(event.target.value)}
+          onBlur={commit}
+          onKeyDown={(event) => {
+            if (event.key === "Enter") commit();
+            if (event.key === "Escape") setTyped(value);
+          }}
+        />
+      )}
+    </Field>
+  );
+}
+
+export type NumberFieldProps = {
+  label: string;
+  value: number;
+  onCommit: (value: number) => void;
+  unit?: string;
+  whole?: boolean;
+};
+
+/** A plain number (a count, an angle), kept as typed until it is left. */
+export function NumberField({ label, value, onCommit, unit, whole }: NumberFieldProps) {
+  const [typed, setTyped] = useState(String(value));
+  useEffect(() => setTyped(String(value)), [value]);
+  const number = Number(typed.replace(",", "."));
+  const sound = typed.trim() !== "" && Number.isFinite(number) && (!whole || Number.isInteger(number));
+  const commit = () => sound && number !== value && onCommit(number);
+  return (
+    <Field label={unit ? `${label}, ${unit}` : label}>
+      {(id) => (
+        <>
+          <input
+            id={id}
+            inputMode="decimal"
+            className={`${boxed} figures`}
+            value={typed}
+            aria-invalid={!sound}
+            onChange={(event) => setTyped(event.target.value)}
+            onBlur={commit}
+            onKeyDown={(event) => {
+              if (event.key === "Enter") commit();
+              if (event.key === "Escape") setTyped(String(value));
+            }}
+          />
+          {!sound && <p className="text-[13px] text-alarm">Write a {whole ? "whole " : ""}number.</p>}
+        </>
+      )}
+    </Field>
+  );
+}
+
+export type ChoiceProps = {
+  label: string;
+  value: string;
+  options: readonly (readonly [value: string, words: string])[];
+  onChoose: (value: string) => void;
+  wide?: boolean;
+};
+
+/** One of a few. */
+export function Choice({ label, value, options, onChoose, wide }: ChoiceProps) {
+  return (
+    <Field label={label} wide={wide}>
+      {(id) => (
+        <select id={id} className={boxed} value={value} onChange={(event) => onChoose(event.target.value)}>
+          {options.map(([key, words]) => (
+            <option key={key} value={key}>
+              {words}
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
+  );
+}
+
+export type TickProps = { label: string; ticked: boolean; onTick: (ticked: boolean) => void };
+
+/** Yes or no. */
+export function Tick({ label, ticked, onTick }: TickProps) {
+  return (
+    <label className="flex min-h-9 items-center gap-2 text-[15px]">
+      <input
+        type="checkbox"
+        className="size-4 accent-[var(--accent)]"
+        checked={ticked}
+        onChange={(event) => onTick(event.target.checked)}
+      />
+      {label}
+    </label>
+  );
+}

@@ -1,0 +1,81 @@
+import { useEffect, useRef, useState } from "react";
+import { readLength } from "../api/queries";
+import type { Length } from "../api/types";
+import { boxed, Field } from "./Field";
+
+export type LengthFieldProps = {
+  label: string;
+  mm: number;
+  onCommit: (mm: number) => void;
+  zero?: boolean;
+};
+
+/** A length, typed in mm, inch or gauge; what was typed stays until it is understood. */
+export function LengthField({ label, mm, onCommit, zero }: LengthFieldProps) {
+  const [typed, setTyped] = useState(String(mm));
+  const [understood, setUnderstood] = useState<Length | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const asked = useRef(0);
+  useEffect(() => {
+    setTyped(String(mm));
+    setUnderstood(null);
+    setProblem(null);
+  }, [mm]);
+
+  const read = async (text: string): Promise<Length | null> => {
+    const ticket = ++asked.current;
+    if (zero && Number(text) === 0 && text.trim() !== "") return { mm: 0, understood: "none" };
+    try {
+      const length = await readLength(text);
+      if (ticket === asked.current) {
+        setUnderstood(length);
+        setProblem(null);
+      }
+      return length;
+    } catch (error) {
+      if (ticket === asked.current) {
+        setUnderstood(null);
+        setProblem(error instanceof Error ? error.message.replace(/^length: /, "") : String(error));
+      }
+      return null;
+    }
+  };
+  const change = (text: string) => {
+    setTyped(text);
+    if (text.trim() === "") {
+      asked.current++;
+      setUnderstood(null);
+      setProblem(null);
+    } else void read(text);
+  };
+  const commit = async () => {
+    if (typed === String(mm)) return;
+    const length = await read(typed);
+    if (length && length.mm !== mm) onCommit(length.mm);
+    else if (length) setTyped(String(mm));
+  };
+  return (
+    <Field label={label}>
+      {(id) => (
+        <>
+          <input
+            id={id}
+            className={`${boxed} figures`}
+            value={typed}
+            aria-invalid={problem !== null}
+            onChange={(event) => change(event.target.value)}
+            onBlur={() => void commit()}
+            onKeyDown={(event) => {
+              if (event.key === "Enter") void commit();
+              if (event.key === "Escape") change(String(mm));
+            }}
+          />
+          {understood && typed !== String(mm) && (
+            <p className="text-[13px] text-quiet">{understood.understood}</p>
+          )}
+          {problem && <p className="text-[13px] text-alarm">{problem}</p>}
+        </>
+      )}
+    </Field>
+  );
+}

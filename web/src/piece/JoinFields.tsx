@@ -1,0 +1,201 @@
+import type { Join, PieceDocument } from "../api/types";
+import { Choice, Field, TextField, Tick } from "../parts/Field";
+import { changeJoin, titleOf } from "./edit";
+import type { Edits } from "./useEdits";
+
+const KINDS: readonly (readonly [Join["kind"], string])[] = [
+  ["butt", "butt: end to end, or a ring closed"],
+  ["tee", "tee: an end on a face"],
+  ["edge", "edge: on edge"],
+  ["overlay", "overlay: face on face"],
+  ["line", "line: laid along"],
+  ["seat", "seat: a bezel or base"],
+  ["cross", "cross: wires crossing"],
+  ["bundle", "bundle: ends together"],
+  ["fuse", "fuse: no solder"],
+  ["ring-open", "ring opened and closed, cold"],
+  ["wrap", "wrap, cold"],
+  ["rivet", "rivet, cold"],
+  ["screw", "screw, cold"],
+];
+const HOLDS: readonly (readonly [Join["holds"], string])[] = [
+  ["own-weight", "its own weight"],
+  ["seated", "seated"],
+  ["bound", "bound with wire"],
+  ["clipped", "clipped"],
+  ["weighted", "weighted"],
+  ["hand", "by hand"],
+  ["nothing", "nothing"],
+];
+const FACES: readonly (readonly [Join["face"], string])[] = [
+  ["front", "front"],
+  ["back", "back"],
+  ["edge", "edge"],
+  ["inside", "inside"],
+];
+const GRADES: readonly (readonly [string, string])[] = [
+  ["", "chosen by the plan"],
+  ["hard", "hard, fixed"],
+  ["medium", "medium, fixed"],
+  ["easy", "easy, fixed"],
+  ["extra-easy", "extra easy, fixed"],
+  ["it", "enamelling, fixed"],
+];
+const PLACINGS: readonly (readonly [string, string])[] = [
+  ["", "as the house does"],
+  ["chips-under", "chips under"],
+  ["chips-over", "chips over"],
+  ["paste", "paste"],
+  ["fed-wire", "fed wire"],
+  ["pick", "pick"],
+  ["sweat", "sweated on first"],
+];
+
+export type JoinFieldsProps = { join: Join; document: PieceDocument; edits: Edits };
+
+/** Everything about a join that can be changed in place. */
+export function JoinFields({ join, document, edits }: JoinFieldsProps) {
+  const change = (what: string, values: Partial<Join>) =>
+    edits.apply(`${what} of ${titleOf(join)}`, (now) => changeJoin(now, join.id, values));
+  const parts = document.parts.flatMap((part) => [
+    [part.id, titleOf(part)] as const,
+    ...(part.count > 1
+      ? Array.from(
+          { length: part.count },
+          (_, n) => [`${part.id}#${n + 1}`, `${titleOf(part)} ${n + 1}`] as const,
+        )
+      : []),
+  ]);
+  const setEnd = (at: number, part: string) =>
+    change("parts", { between: join.between.map((one, n) => (n === at ? part : one)) });
+  const held = ["bound", "clipped", "weighted"].includes(join.holds);
+  const heated = !["ring-open", "wrap", "rivet", "screw"].includes(join.kind);
+  const others = document.joins.filter((other) => other.id !== join.id);
+  return (
+    <div className="grid grid-cols-2 gap-x-4 gap-y-2">
+      <TextField
+        label="Name"
+        value={join.name}
+        placeholder={titleOf(join)}
+        onCommit={(name) => change("name", { name })}
+      />
+      <Choice
+        label="Kind"
+        value={join.kind}
+        options={KINDS}
+        onChoose={(kind) => change("kind", { kind: kind as Join["kind"] })}
+      />
+      {join.between.map((end, at) => (
+        <Choice
+          key={`${String(at)}-${end}`}
+          label={at === 0 ? "Between" : "and"}
+          value={end}
+          options={parts}
+          onChoose={(part) => setEnd(at, part)}
+        />
+      ))}
+      <Choice
+        label="Held by"
+        value={join.holds}
+        options={HOLDS}
+        onChoose={(holds) => change("hold", { holds: holds as Join["holds"], bound_with: null })}
+      />
+      {held && (
+        <Choice
+          label="Bound with"
+          value={join.bound_with ?? "steel"}
+          options={[
+            ["steel", "steel"],
+            ["other", "something else"],
+          ]}
+          onChoose={(stuff) => change("binding", { bound_with: stuff as Join["bound_with"] })}
+        />
+      )}
+      <Choice
+        label="On the"
+        value={join.face}
+        options={FACES}
+        onChoose={(face) => change("face", { face: face as Join["face"] })}
+      />
+      {heated && join.kind !== "fuse" && (
+        <>
+          <Choice
+            label="Solder"
+            value={join.grade ?? ""}
+            options={GRADES}
+            onChoose={(grade) => change("grade", { grade: (grade || null) as Join["grade"], solder: null })}
+          />
+          <Choice
+            label="Placing"
+            value={join.placing ?? ""}
+            options={PLACINGS}
+            onChoose={(placing) => change("placing", { placing: (placing || null) as Join["placing"] })}
+          />
+        </>
+      )}
+      <TextField
+        label="Closes the hollow called"
+        value={join.encloses ?? ""}
+        placeholder="none"
+        onCommit={(name) => change("hollow", { encloses: name.trim() || null })}
+      />
+      <div className="col-span-2 flex flex-wrap gap-x-5">
+        <Tick label="seen" ticked={join.visible} onTick={(visible) => change("sight", { visible })} />
+        <Tick
+          label="carries load"
+          ticked={join.structural}
+          onTick={(structural) => change("load", { structural })}
+        />
+        <Tick
+          label="beside detail"
+          ticked={join.beside_detail}
+          onTick={(beside_detail) => change("detail", { beside_detail })}
+        />
+      </div>
+      {others.length > 0 && (
+        <Ticks
+          label="Comes in a later heat than"
+          options={others.map((other) => [other.id, titleOf(other)] as const)}
+          chosen={join.after}
+          onChange={(after) => change("order", { after })}
+        />
+      )}
+      <Ticks
+        label="Hanging in it when it closes"
+        options={document.parts
+          .filter((part) => !join.between.includes(part.id))
+          .map((part) => [part.id, titleOf(part)] as const)}
+        chosen={join.through}
+        onChange={(through) => change("threading", { through })}
+      />
+    </div>
+  );
+}
+
+export type TicksProps = {
+  label: string;
+  options: readonly (readonly [string, string])[];
+  chosen: string[];
+  onChange: (chosen: string[]) => void;
+};
+
+/** Several of a few. */
+export function Ticks({ label, options, chosen, onChange }: TicksProps) {
+  if (options.length === 0) return null;
+  return (
+    <Field label={label} wide>
+      {(id) => (
+        <fieldset id={id} aria-label={label} className="flex flex-wrap gap-x-5">
+          {options.map(([key, words]) => (
+            <Tick
+              key={key}
+              label={words}
+              ticked={chosen.includes(key)}
+              onTick={(ticked) => onChange(ticked ? [...chosen, key] : chosen.filter((one) => one !== key))}
+            />
+          ))}
+        </fieldset>
+      )}
+    </Field>
+  );
+}

@@ -1,0 +1,248 @@
+import { useEffect, useRef } from "react";
+import { useTables } from "../api/queries";
+import type { PieceView, Work } from "../api/types";
+import { Button } from "../parts/Button";
+import { boxed } from "../parts/Field";
+import {
+  addJoin,
+  addPart,
+  addWork,
+  FORM_WORDS,
+  type FormKind,
+  removeJoin,
+  removePart,
+  removeWork,
+  sayForm,
+  titleOf,
+} from "./edit";
+import { JoinFields } from "./JoinFields";
+import { PartFields } from "./PartFields";
+import { PictureView, type Selection } from "./PictureView";
+import type { Edits } from "./useEdits";
+import { WORK_WORDS, WorkFields } from "./WorkFields";
+
+export type PartsAndJoinsProps = {
+  view: PieceView;
+  edits: Edits;
+  selected: Selection;
+  onSelect: (selection: Selection) => void;
+};
+
+/** The scale picture, and beside it the same parts and joins as a list that is edited in place. */
+export function PartsAndJoins({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
+  const { document } = view;
+  const titles = Object.fromEntries(
+    [...document.parts, ...document.joins].map((one) => [one.id, titleOf(one)]),
+  );
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_470px] gap-8">
+      <div className="sticky top-32 h-[calc(100dvh-13.5rem)] min-h-80">
+        {document.parts.length > 0 ? (
+          <PictureView picture={view.picture} selected={selected} titles={titles} onSelect={onSelect} />
+        ) : (
+          <EmptyPicture />
+        )}
+      </div>
+      <div>
+        <Parts view={view} edits={edits} selected={selected} onSelect={onSelect} />
+        <Joins view={view} edits={edits} selected={selected} onSelect={onSelect} />
+        <OtherWork view={view} edits={edits} selected={selected} onSelect={onSelect} />
+      </div>
+    </div>
+  );
+}
+
+function EmptyPicture() {
+  return (
+    <div className="flex h-full flex-col justify-center px-8">
+      <p className="text-[28px] font-semibold">Begin with a part.</p>
+      <p className="mt-2 max-w-md text-[17px] text-quiet">
+        Choose its form at the right and type its sizes in mm, inch or gauge. With the second part comes the
+        first join, and with the join its heat.
+      </p>
+    </div>
+  );
+}
+
+function Parts({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
+  const tables = useTables();
+  const { document } = view;
+  const metals = new Map(
+    [...(tables.data?.metals ?? []), ...document.metals].map((metal) => [metal.id, metal.name]),
+  );
+  const add = (kind: FormKind) => {
+    const made = addPart(document, kind);
+    edits.apply(`added a ${kind}`, (now) => addPart(now, kind).document);
+    onSelect({ kind: "part", id: made.id });
+  };
+  return (
+    <section>
+      <h2 className="flex items-center justify-between text-[17px] font-semibold">
+        Parts
+        <AddMenu label="Add a part" words={FORM_WORDS} onAdd={(kind) => add(kind as FormKind)} />
+      </h2>
+      <ul className="mt-2 border-t border-hair">
+        {document.parts.map((part) => (
+          <Row
+            key={part.id}
+            open={selected?.kind === "part" && selected.id === part.id}
+            onToggle={(open) => onSelect(open ? { kind: "part", id: part.id } : null)}
+            title={titleOf(part)}
+            mark={part.count > 1 ? `${String(part.count)}×` : ""}
+            detail={`${part.metal ? (metals.get(part.metal) ?? part.metal) : "no metal"}, ${sayForm(part.form)}`}
+            onRemove={() => {
+              edits.apply(`took out ${titleOf(part)}`, (now) => removePart(now, part.id));
+              onSelect(null);
+            }}
+          >
+            <PartFields part={part} document={document} tables={tables.data} edits={edits} />
+          </Row>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Joins({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
+  const { document } = view;
+  const names = new Map(document.parts.map((part) => [part.id, titleOf(part)]));
+  const add = () => {
+    const made = addJoin(document);
+    edits.apply("added a join", (now) => addJoin(now).document);
+    onSelect({ kind: "join", id: made.id });
+  };
+  return (
+    <section className="mt-6">
+      <h2 className="flex items-center justify-between text-[17px] font-semibold">
+        Joins
+        <Button className="!min-h-9" disabled={document.parts.length === 0} onClick={add}>
+          Add a join
+        </Button>
+      </h2>
+      {document.joins.length === 0 && document.parts.length > 0 && (
+        <p className="mt-2 text-[15px] text-quiet">No join yet. A ring closed on itself counts as one.</p>
+      )}
+      <ul className="mt-2 border-t border-hair">
+        {document.joins.map((join, n) => (
+          <Row
+            key={join.id}
+            open={selected?.kind === "join" && selected.id === join.id}
+            onToggle={(open) => onSelect(open ? { kind: "join", id: join.id } : null)}
+            title={titleOf(join)}
+            mark={String(n + 1)}
+            detail={`${join.kind} of ${[...new Set(join.between)].map((one) => names.get(one) ?? one).join(" and ")}, ${join.holds.replace("-", " ")}`}
+            onRemove={() => {
+              edits.apply(`took out ${titleOf(join)}`, (now) => removeJoin(now, join.id));
+              onSelect(null);
+            }}
+          >
+            <JoinFields join={join} document={document} edits={edits} />
+          </Row>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function OtherWork({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
+  const { document } = view;
+  const names = new Map(document.parts.map((part) => [part.id, titleOf(part)]));
+  const add = (kind: string) => {
+    const made = addWork(document, kind as Work["kind"]);
+    edits.apply(`added ${kind}`, (now) => addWork(now, kind as Work["kind"]).document);
+    onSelect({ kind: "work", id: made.id });
+  };
+  return (
+    <section className="mt-6 pb-8">
+      <h2 className="flex items-center justify-between text-[17px] font-semibold">
+        Other work
+        {document.parts.length > 0 && <AddMenu label="Add work" words={WORK_WORDS} onAdd={add} />}
+      </h2>
+      <ul className="mt-2 border-t border-hair">
+        {document.work.map((work) => (
+          <Row
+            key={work.id}
+            open={selected?.kind === "work" && selected.id === work.id}
+            onToggle={(open) => onSelect(open ? { kind: "work", id: work.id } : null)}
+            title={titleOf(work)}
+            mark=""
+            detail={`${work.kind} ${work.parts.map((one) => names.get(one) ?? one).join(", ")}`}
+            onRemove={() => {
+              edits.apply(`took out ${titleOf(work)}`, (now) => removeWork(now, work.id));
+              onSelect(null);
+            }}
+          >
+            <WorkFields work={work} document={document} edits={edits} />
+          </Row>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+type AddMenuProps = {
+  label: string;
+  words: readonly (readonly [string, string])[];
+  onAdd: (kind: string) => void;
+};
+
+function AddMenu({ label, words, onAdd }: AddMenuProps) {
+  return (
+    <select
+      aria-label={label}
+      className={`${boxed} !w-36 font-normal`}
+      value=""
+      onChange={(event) => event.target.value && onAdd(event.target.value)}
+    >
+      <option value="">{label}</option>
+      {words.map(([kind, word]) => (
+        <option key={kind} value={kind}>
+          {word}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+type RowProps = {
+  open: boolean;
+  onToggle: (open: boolean) => void;
+  title: string;
+  mark: string;
+  detail: string;
+  onRemove: () => void;
+  children: React.ReactNode;
+};
+
+function Row({ open, onToggle, title, mark, detail, onRemove, children }: RowProps) {
+  const row = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    if (open) row.current?.scrollIntoView({ block: "nearest" });
+  }, [open]);
+  return (
+    <li ref={row} className={`scroll-mt-32 scroll-mb-4 border-b border-hair ${open ? "bg-raised" : ""}`}>
+      <button
+        type="button"
+        aria-expanded={open}
+        onClick={() => onToggle(!open)}
+        className="flex w-full items-baseline gap-3 px-2 py-2 text-left hover:bg-sunk"
+      >
+        {mark && (
+          <span className="figures w-7 shrink-0 whitespace-nowrap text-[15px] font-bold text-accent">
+            {mark}
+          </span>
+        )}
+        <span className="shrink-0 text-[16px] font-semibold">{title}</span>
+        <span className="min-w-0 truncate text-[14px] text-quiet">{detail}</span>
+      </button>
+      {open && (
+        <div className="px-2 pb-3">
+          {children}
+          <Button look="bare" className="mt-2 !min-h-9 text-alarm" onClick={onRemove}>
+            Take {title} out
+          </Button>
+        </div>
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,183 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useNavigate, useParams } from "@tanstack/react-router";
+import { useEffect, useRef, useState } from "react";
+import { startRun, usePiece } from "../api/queries";
+import type { PieceView, Plan } from "../api/types";
+import { Ladder } from "../ladder/Ladder";
+import { Button } from "../parts/Button";
+import { FaultList } from "../parts/FaultList";
+import { Key } from "../parts/Key";
+import { counted } from "../parts/words";
+import { useKeys } from "../shell/keys";
+import { CutList } from "./CutList";
+import { PartsAndJoins } from "./PartsAndJoins";
+import type { Selection } from "./PictureView";
+import { type Edits, useEdits } from "./useEdits";
+
+const BANDS = ["Parts and joins", "Heat ladder", "Cut and solder list"] as const;
+
+/** A piece: one page with its bands; number keys jump between them. */
+export function PiecePage() {
+  const { piece } = useParams({ from: "/work/$piece" });
+  const asked = usePiece(Number(piece));
+  const edits = useEdits(Number(piece));
+  if (asked.error) {
+    return (
+      <div className="p-8">
+        <FaultList error={asked.error} />
+      </div>
+    );
+  }
+  return asked.data ? <Opened view={asked.data} edits={edits} /> : <p className="p-8 text-quiet">Opening…</p>;
+}
+
+function Opened({ view, edits }: { view: PieceView; edits: Edits }) {
+  const [selected, setSelected] = useState<Selection>(null);
+  const bands = useRef<(HTMLElement | null)[]>([]);
+  const [band, setBand] = useState(0);
+  const jump = (to: number) => bands.current[to]?.scrollIntoView({ behavior: "smooth", block: "start" });
+  useKeys({
+    "1": () => jump(0),
+    "2": () => jump(1),
+    "3": () => jump(2),
+    "ctrl+z": view.undo_what ? edits.undo : undefined,
+    "ctrl+shift+z": view.redo_what ? edits.redo : undefined,
+    "ctrl+y": view.redo_what ? edits.redo : undefined,
+  });
+  useEffect(() => {
+    const seen = new IntersectionObserver(
+      (entries) => {
+        const shown = entries.find((entry) => entry.isIntersecting);
+        if (shown) setBand(bands.current.indexOf(shown.target as HTMLElement));
+      },
+      { rootMargin: "-35% 0px -60% 0px" },
+    );
+    for (const one of bands.current) if (one) seen.observe(one);
+    return () => seen.disconnect();
+  }, []);
+  const hold = (at: number) => (element: HTMLElement | null) => {
+    bands.current[at] = element;
+  };
+  return (
+    <div className="px-7">
+      <div className="sticky top-0 z-10 border-b border-hair bg-ground pt-3">
+        <Header view={view} edits={edits} />
+        <nav aria-label="Bands" className="mt-1 flex gap-7">
+          {BANDS.map((name, at) => (
+            <button
+              key={name}
+              type="button"
+              onClick={() => jump(at)}
+              aria-current={band === at ? "true" : undefined}
+              className={`flex items-center gap-2 border-b-2 py-2.5 text-[16px] ${band === at ? "border-accent font-semibold" : "border-transparent text-quiet hover:text-ink"}`}
+            >
+              <Key>{String(at + 1)}</Key>
+              {name}
+            </button>
+          ))}
+        </nav>
+        <FaultList error={edits.error} />
+      </div>
+      <section ref={hold(0)} aria-label={BANDS[0]} className="scroll-mt-[104px] py-4">
+        <PartsAndJoins view={view} edits={edits} selected={selected} onSelect={setSelected} />
+      </section>
+      <section
+        ref={hold(1)}
+        aria-label={BANDS[1]}
+        className="min-h-[calc(100dvh-11rem)] scroll-mt-[104px] py-4"
+      >
+        <Ladder view={view} selected={selected} onSelect={setSelected} />
+      </section>
+      <section
+        ref={hold(2)}
+        aria-label={BANDS[2]}
+        className="min-h-[calc(100dvh-11rem)] scroll-mt-[104px] py-4"
+      >
+        <CutList view={view} />
+      </section>
+    </div>
+  );
+}
+
+function Header({ view, edits }: { view: PieceView; edits: Edits }) {
+  const go = useNavigate();
+  const cache = useQueryClient();
+  const [error, setError] = useState<unknown>(null);
+  const [name, setName] = useState(view.document.name);
+  useEffect(() => setName(view.document.name), [view.document.name]);
+  const rename = () => {
+    const wanted = name.trim();
+    if (wanted && wanted !== view.document.name) edits.apply("renamed", (now) => ({ ...now, name: wanted }));
+    else setName(view.document.name);
+  };
+  const start = async () => {
+    try {
+      const run = await startRun(view.id);
+      cache.setQueryData(["run", run.id], run);
+      void cache.invalidateQueries({ queryKey: ["rail"] });
+      await go({ to: "/run/$run", params: { run: String(run.id) } });
+    } catch (problem) {
+      setError(problem);
+    }
+  };
+  return (
+    <header>
+      <div className="flex items-center gap-4">
+        <input
+          aria-label="Name of the piece"
+          className="w-0 min-w-60 max-w-[26rem] flex-1 rounded border border-transparent bg-transparent px-1 -ml-1 text-[24px] font-bold hover:border-hair"
+          value={name}
+          maxLength={120}
+          onChange={(event) => setName(event.target.value)}
+          onBlur={rename}
+          onKeyDown={(event) => event.key === "Enter" && rename()}
+        />
+        <p className="min-w-0 flex-1 truncate text-[15px] text-quiet">{factsOf(view)}</p>
+        <Button
+          look="bare"
+          disabled={!view.undo_what}
+          onClick={edits.undo}
+          title={view.undo_what ? `Undo: ${view.undo_what}` : ""}
+        >
+          Undo
+        </Button>
+        <Button
+          look="bare"
+          disabled={!view.redo_what}
+          onClick={edits.redo}
+          title={view.redo_what ? `Again: ${view.redo_what}` : ""}
+        >
+          Redo
+        </Button>
+        <a
+          href={`/api/pieces/${String(view.id)}/file`}
+          download
+          className="inline-flex min-h-10 items-center rounded-md px-3 text-[15px] font-medium text-quiet hover:bg-sunk hover:text-ink"
+        >
+          File
+        </a>
+        <Button look="main" disabled={view.plan.steps.length === 0} onClick={() => void start()}>
+          Start a run
+        </Button>
+      </div>
+      <FaultList error={error} />
+    </header>
+  );
+}
+
+const STATUS: Record<Plan["status"], string> = {
+  best: "proven best",
+  good: "good, not proven best",
+  impossible: "no plan is possible",
+};
+
+function factsOf(view: PieceView): string {
+  const { document, plan } = view;
+  const heats = plan.steps.filter((step) => step.kind === "heat").length;
+  const minutes = Math.round(plan.steps.reduce((sum, step) => sum + step.minutes, 0));
+  const facts = [counted(document.parts.length, "part"), counted(document.joins.length, "join")];
+  if (plan.status !== "impossible" && heats > 0)
+    facts.push(counted(heats, "heat"), `about ${String(minutes)} min`);
+  if (heats > 0 || plan.status === "impossible") facts.push(STATUS[plan.status]);
+  return facts.join(" · ");
+}

@@ -1,0 +1,110 @@
+import type { PieceDocument, Work } from "../api/types";
+import { NumberField, TextField } from "../parts/Field";
+import { LengthField } from "../parts/LengthField";
+import { changeWork, titleOf } from "./edit";
+import { Ticks } from "./JoinFields";
+import type { Edits } from "./useEdits";
+
+const KINDS: Work["kind"][] = [
+  "anneal",
+  "bend",
+  "dome",
+  "twist",
+  "roll",
+  "draw",
+  "forge",
+  "texture",
+  "saw",
+  "divide",
+  "trim",
+  "drill",
+  "ball",
+  "melt",
+  "pour",
+  "deplete",
+  "hang",
+  "bind",
+  "unbind",
+  "resist",
+  "size",
+  "dry",
+  "set",
+  "harden",
+  "finish",
+  "darken",
+  "seal",
+];
+export const WORK_WORDS = KINDS.map((kind) => [kind, kind] as const);
+const FORMING: Work["kind"][] = ["bend", "dome", "twist", "roll", "draw", "forge"];
+
+export type WorkFieldsProps = { work: Work; document: PieceDocument; edits: Edits };
+
+/** Everything about other work that can be changed in place. */
+export function WorkFields({ work, document, edits }: WorkFieldsProps) {
+  const change = (what: string, values: Partial<Work>) =>
+    edits.apply(`${what} of ${titleOf(work)}`, (now) => changeWork(now, work.id, values));
+  const steps = [...document.joins, ...document.work]
+    .filter((one) => one.id !== work.id)
+    .map((one) => [one.id, titleOf(one)] as const);
+  const hollows = [...new Set(document.joins.flatMap((join) => join.encloses ?? []))].map(
+    (one) => [one, one] as const,
+  );
+  return (
+    <div className="grid grid-cols-2 gap-x-4 gap-y-2">
+      <TextField
+        label="Name"
+        value={work.name}
+        placeholder={titleOf(work)}
+        onCommit={(name) => change("name", { name })}
+      />
+      {FORMING.includes(work.kind) && (
+        <NumberField
+          label="Reduction"
+          unit="%"
+          value={work.reduction_pct ?? 0}
+          onCommit={(reduction_pct) => change("reduction", { reduction_pct })}
+        />
+      )}
+      {work.kind === "ball" && (
+        <LengthField
+          label="Ball"
+          mm={work.ball_mm ?? 0}
+          onCommit={(ball_mm) => change("ball", { ball_mm })}
+        />
+      )}
+      {work.kind === "finish" && (
+        <TextField
+          label="Grit or compound"
+          value={String(work.stage ?? "")}
+          onCommit={(stage) => change("stage", { stage: stage || null })}
+        />
+      )}
+      <Ticks
+        label="Parts"
+        options={document.parts.map((part) => [part.id, titleOf(part)] as const)}
+        chosen={work.parts}
+        onChange={(parts) => change("parts", { parts })}
+      />
+      <Ticks
+        label="Comes after"
+        options={steps}
+        chosen={work.after}
+        onChange={(after) => change("order", { after })}
+      />
+      <Ticks
+        label="Comes before"
+        options={steps}
+        chosen={work.before}
+        onChange={(before) => change("order", { before })}
+      />
+      {work.kind === "drill" && (
+        <Ticks
+          label="Vents"
+          options={hollows}
+          chosen={work.vents}
+          onChange={(vents) => change("vents", { vents })}
+        />
+      )}
+    </div>
+  );
+}

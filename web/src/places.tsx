@@ -1,0 +1,35 @@
+/** The places of the application and their addresses. */
+import { createRootRoute, createRoute, createRouter, redirect } from "@tanstack/react-router";
+import { BenchPage } from "./bench/BenchPage";
+import { LogPage } from "./log/LogPage";
+import { LogRunPage } from "./log/LogRunPage";
+import { PiecePage } from "./piece/PiecePage";
+import { RunPage } from "./run/RunPage";
+import { NotFound, Shell } from "./shell/Shell";
+import { WorkPage } from "./work/WorkPage";
+
+const root = createRootRoute({ component: Shell, notFoundComponent: NotFound });
+const home = createRoute({
+  getParentRoute: () => root,
+  path: "/",
+  beforeLoad: () => {
+    throw redirect({ to: "/work" });
+  },
+});
+const work = createRoute({ getParentRoute: () => root, path: "/work", component: WorkPage });
+const piece = createRoute({ getParentRoute: () => root, path: "/work/$piece", component: PiecePage });
+const run = createRoute({ getParentRoute: () => root, path: "/run/$run", component: RunPage });
+const bench = createRoute({ getParentRoute: () => root, path: "/bench", component: BenchPage });
+const log = createRoute({ getParentRoute: () => root, path: "/log", component: LogPage });
+const logRun = createRoute({ getParentRoute: () => root, path: "/log/$run", component: LogRunPage });
+
+export const router = createRouter({
+  routeTree: root.addChildren([home, work, piece, run, bench, log, logRun]),
+  defaultPreload: "intent",
+});
+
+declare module "@tanstack/react-router" {
+  interface Register {
+    router: typeof router;
+  }
+}

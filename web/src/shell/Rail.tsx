@@ -1,0 +1,76 @@
+import { Link } from "@tanstack/react-router";
+import { useRail } from "../api/queries";
+import type { RailEntry } from "../api/types";
+import { offsetOf, readTimer, sayClock, useTick } from "./clock";
+
+const DOING: Record<string, string> = {
+  prepare: "being made ready",
+  work: "in hand",
+  heat: "at the torch",
+  cool: "cooling",
+  pickle: "in the pot",
+  inspect: "to be looked at",
+};
+
+/** The strip along the bottom: what runs now, when it is due, what comes next. */
+export function Rail() {
+  const rail = useRail();
+  const here = useTick();
+  const offset = rail.data ? offsetOf(rail.data.now, rail.dataUpdatedAt) : 0;
+  const entries = rail.data?.entries ?? [];
+  return (
+    <aside
+      aria-label="Running now"
+      className="flex h-14 shrink-0 items-center gap-8 overflow-x-auto border-t border-hair bg-sunk px-5 text-[15px]"
+    >
+      {rail.isError && (
+        <span className="text-alarm">Eskel does not answer; timers go on in the database.</span>
+      )}
+      {!rail.isError && entries.length === 0 && (
+        <span className="text-quiet">Nothing is running. Start a run from a piece.</span>
+      )}
+      {entries.map((entry) => (
+        <Entry key={entry.run} entry={entry} offset={offset} here={here} />
+      ))}
+    </aside>
+  );
+}
+
+type Timed = { entry: RailEntry; offset: number; here: number };
+
+function Entry({ entry, offset, here }: Timed) {
+  return (
+    <Link
+      to="/run/$run"
+      params={{ run: String(entry.run) }}
+      className="flex min-h-11 shrink-0 items-center gap-4 whitespace-nowrap hover:underline"
+    >
+      <span>
+        <b className="font-semibold">{entry.piece_name}</b> {DOING[entry.kind]}
+      </span>
+      <RailTimer entry={entry} offset={offset} here={here} />
+      <span className="max-w-96 truncate text-quiet">then {lowerFirst(entry.next_text)}</span>
+    </Link>
+  );
+}
+
+function RailTimer({ entry, offset, here }: Timed) {
+  if (!entry.due_low || !entry.due_high)
+    return (
+      <span className="figures text-quiet">
+        step {entry.position} of {entry.total}
+      </span>
+    );
+  const timer = readTimer(entry.due_low, entry.due_high, offset, here);
+  return (
+    <span className="figures text-xl font-bold" data-testid="rail-timer">
+      {timer.state === "waiting"
+        ? sayClock(timer.seconds)
+        : timer.state === "ready"
+          ? "ready"
+          : "take it out"}
+    </span>
+  );
+}
+
+const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);

@@ -1,0 +1,75 @@
+import { Link, Outlet, useRouterState } from "@tanstack/react-router";
+import { type Pin, pinFace, usePin } from "./face";
+import { Rail } from "./Rail";
+
+const PLACES = [
+  ["/work", "Work"],
+  ["/bench", "Bench"],
+  ["/log", "Log"],
+] as const;
+
+/** The frame of every screen: places at the left, the rail along the bottom. At the torch the step has all the room. */
+export function Shell() {
+  const atTorch = useRouterState({ select: (state) => state.location.pathname.startsWith("/run/") });
+  return (
+    <div className="flex h-dvh flex-col overflow-hidden">
+      <div className="flex min-h-0 flex-1">
+        {!atTorch && <Places />}
+        <main className="min-w-0 flex-1 overflow-y-auto">
+          <Outlet />
+        </main>
+      </div>
+      <Rail />
+    </div>
+  );
+}
+
+function Places() {
+  return (
+    <nav aria-label="Places" className="flex w-[92px] shrink-0 flex-col border-r border-hair pt-5">
+      {PLACES.map(([to, name]) => (
+        <Link
+          key={to}
+          to={to}
+          className="border-l-[3px] border-transparent py-2.5 pl-4 text-[15px] text-quiet hover:text-ink"
+          activeProps={{ className: "!border-accent !text-ink font-bold" }}
+        >
+          {name}
+        </Link>
+      ))}
+      <FacePin />
+    </nav>
+  );
+}
+
+function FacePin() {
+  const pin = usePin();
+  return (
+    <label className="mt-auto mb-4 block px-3 text-[13px] text-quiet">
+      Light
+      <select
+        className="mt-1 min-h-9 w-full rounded border border-hair bg-raised px-1 text-[13px] text-ink"
+        value={pin}
+        onChange={(event) => pinFace(event.target.value as Pin)}
+      >
+        <option value="auto">auto</option>
+        <option value="day">Day</option>
+        <option value="dim">Dim</option>
+      </select>
+    </label>
+  );
+}
+
+export function NotFound() {
+  return (
+    <div className="p-10">
+      <h1 className="text-2xl font-semibold">Nothing is kept here</h1>
+      <p className="mt-2 text-quiet">
+        The address names no place of Eskel.{" "}
+        <Link to="/work" className="text-accent underline">
+          Back to Work
+        </Link>
+      </p>
+    </div>
+  );
+}
