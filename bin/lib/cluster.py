@@ -35,8 +35,8 @@ class Cluster:
     """A cluster in a folder; `lasting=False` trades safety at a power cut for speed (tests only)."""
 
     def __init__(self, home: Path, *, lasting: bool = True) -> None:
-        self.home = home
-        self.data = home / "data"
+        self.home = home.resolve()
+        self.data = self.home / "data"
         self.lasting = lasting
         self.bin = _programs()
 

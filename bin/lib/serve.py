@@ -47,7 +47,9 @@ def main() -> int:
 def _arguments() -> argparse.Namespace:
     parser = argparse.ArgumentParser(prog="bin/demo", description="Serve Eskel with the demo workshop.")
     parser.add_argument("--port", type=int, default=8765, help="the port to serve on (default 8765)")
-    parser.add_argument("--reset-demo", action="store_true", help="throw all data away and load the demo afresh")
+    parser.add_argument(
+        "--reset-demo", action="store_true", help="throw all data away and load the demo afresh"
+    )
     asked = parser.parse_args()
     if not 1 <= asked.port <= 65535:
         parser.error(f"--port {asked.port}: a port is a number from 1 to 65535; choose another.")
@@ -67,7 +69,9 @@ def _only_one() -> Iterator[None]:
         except OSError as busy:
             lock.seek(0)
             where = lock.read().strip() or "another terminal"
-            raise Trouble(f"Eskel already runs from this folder ({where}); use that, or stop it with Ctrl-C.") from busy
+            raise Trouble(
+                f"Eskel already runs from this folder ({where}); use that, or stop it with Ctrl-C."
+            ) from busy
         yield
 
 
@@ -79,7 +83,9 @@ def _port(port: int) -> Iterator[socket.socket]:
         try:
             listener.bind(("127.0.0.1", port))
         except OSError as busy:
-            raise Trouble(f"port {port} cannot be used ({busy.strerror}); choose another with --port.") from busy
+            raise Trouble(
+                f"port {port} cannot be used ({busy.strerror}); choose another with --port."
+            ) from busy
         yield listener
 
 
@@ -140,9 +146,14 @@ def _run_server(port: int, listener: socket.socket, began: float) -> None:
 
     where = f"http://127.0.0.1:{port}"
     (RUN / "demo.lock").write_text(where)
-    config = uvicorn.Config("eskel_server.asgi:application", log_level="warning", lifespan="off", timeout_graceful_shutdown=3)
+    config = uvicorn.Config(
+        "eskel_server.asgi:application", log_level="warning", lifespan="off", timeout_graceful_shutdown=3
+    )
     server = uvicorn.Server(config)
-    print(f"\n  Eskel is ready at {where}   (started in {time.monotonic() - began:.1f} s; Ctrl-C stops it)\n", flush=True)
+    print(
+        f"\n  Eskel is ready at {where}   (started in {time.monotonic() - began:.1f} s; Ctrl-C stops it)\n",
+        flush=True,
+    )
     server.run(sockets=[listener])
 
 

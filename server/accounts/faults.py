@@ -10,7 +10,11 @@ class Missing(LookupError):
 
     def __init__(self, what: str, key: object) -> None:
         self.fault = Fault(
-            code="not-found", path=what, value=str(key), rule=f"a {what} of that id exists", remedy="Go back and reload."
+            code="not-found",
+            path=what,
+            value=str(key),
+            rule=f"a {what} of that id exists",
+            remedy="Go back and reload.",
         )
         super().__init__(self.fault.sentence())
 

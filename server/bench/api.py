@@ -3,12 +3,25 @@
 from __future__ import annotations
 
 from django.http import HttpRequest
-from eskel_core.metals import Flux, Metal, Pickle, Solder, Surface, Torch, fluxes, metals, pickles, solders, surfaces, torches
-from eskel_core.piece import Bench, House, resolve_house, shipped_bench
-from eskel_core.units import Length, read_length
 from ninja import Router, Schema
 
 from accounts import current_workshop
+from eskel_core.metals import (
+    Flux,
+    Metal,
+    Pickle,
+    Solder,
+    Surface,
+    Torch,
+    fluxes,
+    metals,
+    pickles,
+    solders,
+    surfaces,
+    torches,
+)
+from eskel_core.piece import Bench, House, resolve_house, shipped_bench
+from eskel_core.units import Length, read_length
 
 from .queries import bench_of
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from eskel_core.faults import Fault, Refused
 from ninja import NinjaAPI
 from ninja.errors import ValidationError
 
 from accounts import Clash, Missing
 from bench.api import router as bench_router
+from eskel_core.faults import Fault, Refused
 from log.api import router as log_router
 from pieces.api import router as pieces_router
 from runs.api import router as runs_router
@@ -23,7 +23,9 @@ api.add_router("", log_router)
 
 
 def _answer(request: HttpRequest, status: int, faults: list[Fault]) -> HttpResponse:
-    return api.create_response(request, {"faults": [fault.model_dump(mode="json") for fault in faults]}, status=status)
+    return api.create_response(
+        request, {"faults": [fault.model_dump(mode="json") for fault in faults]}, status=status
+    )
 
 
 @api.exception_handler(Refused)
@@ -52,4 +54,6 @@ def misshapen(request: HttpRequest, problem: ValidationError) -> HttpResponse:
 
 def _request_fault(error: dict[str, Any]) -> Fault:
     path = ".".join(str(step) for step in error["loc"][1:])
-    return Fault(code="bad-request", path=path, value=None, rule=str(error["msg"]), remedy="Send a value of that kind.")
+    return Fault(
+        code="bad-request", path=path, value=None, rule=str(error["msg"]), remedy="Send a value of that kind."
+    )

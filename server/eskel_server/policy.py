@@ -10,7 +10,9 @@ _POLICY = (
 )
 
 
-def content_policy(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+def content_policy(
+    get_response: Callable[[HttpRequest], HttpResponse],
+) -> Callable[[HttpRequest], HttpResponse]:
     """Put the policy on every answer."""
 
     def middleware(request: HttpRequest) -> HttpResponse:

@@ -15,6 +15,7 @@ ASGI_APPLICATION = "eskel_server.asgi.application"
 INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "ninja",
+    "eskel_server",
     "accounts",
     "bench",
     "pieces",

@@ -5,8 +5,9 @@ from __future__ import annotations
 from datetime import datetime
 
 from django.http import HttpRequest
-from eskel_core.log import OUTCOMES
 from ninja import Router, Schema
+
+from eskel_core.log import OUTCOMES
 from runs.models import Run
 
 from .queries import find_runs
@@ -55,7 +56,9 @@ def _line(run: Run) -> LogLine:
         steps_done=sum(1 for record in records if record.ended_at is not None),
         steps=len(run.plan["steps"]),
         outcomes=[
-            OutcomeCount(outcome=word.outcome, words=word.words, sound=word.sound, count=said.count(word.outcome))
+            OutcomeCount(
+                outcome=word.outcome, words=word.words, sound=word.sound, count=said.count(word.outcome)
+            )
             for word in OUTCOMES
             if word.outcome in said
         ],

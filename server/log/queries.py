@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.db.models import Q
+
 from eskel_core.log import OUTCOMES
 from runs import runs_of
 from runs.models import Run

@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from django.db import transaction
-from eskel_core.piece import FORMAT, Piece, piece_from_object, piece_object, write_piece
 
 from accounts import Clash
 from accounts.models import Workshop
+from eskel_core.piece import FORMAT, Piece, piece_from_object, piece_object, write_piece
 
 from .models import PieceRow, Revision
 

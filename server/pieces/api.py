@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from eskel_core.faults import Fault
-from eskel_core.piece import write_piece
 from ninja import Router, Schema, Status
 from pydantic import Field
 
 from accounts import current_workshop
+from eskel_core.faults import Fault
+from eskel_core.piece import write_piece
 
 from .actions import begin_empty_piece, begin_piece, put_away, redo, revise_piece, undo
 from .models import PieceRow
@@ -107,7 +107,12 @@ def away(request: HttpRequest, key: int, choice: Away) -> PieceView:
 def piece_file(request: HttpRequest, key: int) -> HttpResponse:
     """Give the piece file."""
     row = piece_of(key)
-    name = "-".join(word for word in "".join(c if c.isalnum() else " " for c in row.name.lower()).split()) or "piece"
+    name = (
+        "-".join(word for word in "".join(c if c.isalnum() else " " for c in row.name.lower()).split())
+        or "piece"
+    )
     answer = HttpResponse(write_piece(document_of(row)), content_type="application/json; charset=utf-8")
-    answer["Content-Disposition"] = f"attachment; filename=\"{name.encode('ascii', 'ignore').decode() or 'piece'}.eskel.json\""
+    answer["Content-Disposition"] = (
+        f'attachment; filename="{name.encode("ascii", "ignore").decode() or "piece"}.eskel.json"'
+    )
     return answer

@@ -5,11 +5,10 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
-from eskel_core.piece import Bench, HouseOverrides, Piece, parse_piece, piece_from_object, write_piece
-from eskel_core.plan import Plan, plan
-
 from accounts import Missing, current_workshop
 from bench import bench_of
+from eskel_core.piece import Bench, HouseOverrides, Piece, parse_piece, piece_from_object, write_piece
+from eskel_core.plan import Plan, plan
 
 if TYPE_CHECKING:
     from .models import PieceRow, Revision
@@ -48,5 +47,6 @@ def plan_for(piece: Piece, house: HouseOverrides, bench: Bench) -> Plan:
 @lru_cache(maxsize=512)
 def _planned(piece: str, house: str, bench: str) -> Plan:
     """Plan by content: the three texts are all that a plan depends on."""
-    return plan(parse_piece(piece), HouseOverrides.model_validate_json(house), Bench.model_validate_json(bench))
-
+    return plan(
+        parse_piece(piece), HouseOverrides.model_validate_json(house), Bench.model_validate_json(bench)
+    )

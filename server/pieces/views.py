@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from eskel_core.picture import Picture, draw
-from eskel_core.piece import House, Piece, Weights, resolve_house, weigh
-from eskel_core.plan import HeatStep, Plan
 from ninja import Schema
 
 from bench import bench_of
+from eskel_core.picture import Picture, draw
+from eskel_core.piece import House, Piece, Weights, resolve_house, weigh
+from eskel_core.plan import HeatStep, Plan
 
 from .models import PieceRow
 from .queries import document_of, plan_for, plan_of
@@ -49,7 +49,9 @@ def view_of(row: PieceRow) -> PieceView:
     """Give everything that a piece's page shows."""
     piece = document_of(row)
     house, bench = bench_of(row.workshop)
-    whats = dict(row.revisions.filter(number__in=(row.revision, row.revision + 1)).values_list("number", "what"))
+    whats = dict(
+        row.revisions.filter(number__in=(row.revision, row.revision + 1)).values_list("number", "what")
+    )
     return PieceView(
         id=row.pk,
         revision=row.revision,

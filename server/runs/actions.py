@@ -6,11 +6,11 @@ from datetime import datetime, timedelta
 
 from django.db import transaction
 from django.utils import timezone
+
+from accounts import Clash
 from eskel_core.log import OUTCOMES
 from eskel_core.piece import piece_object
 from eskel_core.plan import CoolStep, HeatStep, PickleStep, PrepareStep, Step
-
-from accounts import Clash
 from pieces import document_of, plan_of
 from pieces.models import PieceRow
 
@@ -23,7 +23,9 @@ def start_run(piece: PieceRow) -> Run:
     """Start a run of a piece's plan as it now stands."""
     plan = plan_of(piece)
     if plan.conflict is not None or not plan.steps:
-        raise Clash("piece", piece.name, "only a piece with a plan can be run", "Give it joins that can be planned.")
+        raise Clash(
+            "piece", piece.name, "only a piece with a plan can be run", "Give it joins that can be planned."
+        )
     now = timezone.now()
     run = Run.objects.create(
         workshop=piece.workshop,
@@ -77,7 +79,12 @@ def record_outcome(run: Run, at: int, join: str, outcome: str) -> Run:
     if join not in joins:
         raise Clash("join", join, "an outcome is of a join of the heat at hand", "Choose one of its joins.")
     if outcome not in {word.outcome for word in OUTCOMES}:
-        raise Clash("outcome", outcome, f"one of: {', '.join(word.outcome for word in OUTCOMES)}", "Choose one of them.")
+        raise Clash(
+            "outcome",
+            outcome,
+            f"one of: {', '.join(word.outcome for word in OUTCOMES)}",
+            "Choose one of them.",
+        )
     OutcomeRecord.objects.update_or_create(
         record=record_of(run), join=join, defaults={"outcome": outcome, "at": timezone.now()}
     )
@@ -133,12 +140,19 @@ def _due(step: Step, now: datetime) -> tuple[datetime | None, datetime | None]:
 
 def _may_be_left(run: Run, step: Step, *, confirmed: bool, skipped: bool) -> None:
     if isinstance(step, PrepareStep) and step.confirm and not confirmed:
-        raise Clash("step", step.n, "this step holds a danger and waits to be confirmed", "Read it, then confirm.")
+        raise Clash(
+            "step", step.n, "this step holds a danger and waits to be confirmed", "Read it, then confirm."
+        )
     if isinstance(step, HeatStep) and not skipped:
         known = set(record_of(run).outcomes.values_list("join", flat=True))
         open_joins = [row.title for row in step.joins if row.join not in known]
         if open_joins:
-            raise Clash("step", step.n, f"{open_joins[0]} has no outcome yet", "Say how it came out, or skip the heat.")
+            raise Clash(
+                "step",
+                step.n,
+                f"{open_joins[0]} has no outcome yet",
+                "Say how it came out, or skip the heat.",
+            )
 
 
 def _going_at(run: Run, at: int) -> Run:
@@ -147,5 +161,7 @@ def _going_at(run: Run, at: int) -> Run:
     if run.state != Run.GOING:
         raise Clash("run", run.pk, f"this run is {run.state}", "Look it up in the log.")
     if run.position != at:
-        raise Clash("step", at, f"the run stands at step {run.position} by now", "Look again at what it asks.")
+        raise Clash(
+            "step", at, f"the run stands at step {run.position} by now", "Look again at what it asks."
+        )
     return run

@@ -59,7 +59,12 @@ def rail(request: HttpRequest) -> Rail:
     return rail_of(list(runs_of().filter(state=Run.GOING)))
 
 
-@router.post("/runs", response={201: RunView, 404: Faults, 409: Faults, 422: Faults}, operation_id="startRun", by_alias=True)
+@router.post(
+    "/runs",
+    response={201: RunView, 404: Faults, 409: Faults, 422: Faults},
+    operation_id="startRun",
+    by_alias=True,
+)
 def start(request: HttpRequest, chosen: Start) -> Status[RunView]:
     """Start a run."""
     return Status(201, view_of(start_run(piece_of(chosen.piece))))

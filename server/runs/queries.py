@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from eskel_core.plan import Plan, Step
-
 from accounts import Missing, current_workshop
+from eskel_core.plan import Plan, Step
 
 if TYPE_CHECKING:
     from django.db.models import QuerySet

@@ -5,11 +5,12 @@ from __future__ import annotations
 from datetime import datetime
 
 from django.utils import timezone
+from ninja import Schema
+
 from eskel_core.log import OUTCOMES, OutcomeWord
 from eskel_core.picture import Picture, draw
 from eskel_core.piece import piece_from_object
 from eskel_core.plan import Caution, HeatStep, Plan, Step
-from ninja import Schema
 
 from .models import Run, StepRecord
 from .queries import plan_of_run, step_of

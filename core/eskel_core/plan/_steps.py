@@ -190,7 +190,9 @@ def _heat(script: _Script, heat: Heat) -> None:
     course = script.course
     joins = heat_joins(course, heat)
     ceiling, by = _ceiling(course, heat)
-    melts, melts_by = min(((metal.solidus_c, part.id) for part, metal in metals_in(course, heat)), default=(None, None))
+    melts, melts_by = min(
+        ((metal.solidus_c, part.id) for part, metal in metals_in(course, heat)), default=(None, None)
+    )
     flux = fluxes()[script.bench.flux or "white-paste"]
     script.steps.append(
         HeatStep(

@@ -77,7 +77,7 @@ def thickness_mm(form: Form) -> float:
         case Ball():
             return form.diameter_mm
         case Lump():
-            return (6 * form.mass_g * 100 / math.pi) ** (1 / 3)
+            return math.cbrt(6 * form.mass_g * 100 / math.pi)
 
 
 def capacity_near_j_k(piece: Piece, reference: str) -> float:

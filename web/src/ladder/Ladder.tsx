@@ -13,6 +13,7 @@ import {
   rungsOf,
 } from "./geometry";
 import { HeatDetail } from "./HeatDetail";
+import { clip, wrap } from "./wrap";
 
 export type LadderProps = { view: PieceView; selected: Selection; onSelect: (selection: Selection) => void };
 
@@ -379,17 +380,3 @@ function Rungs({ count, x, y, ink }: { count: number; x: number; y: number; ink:
 const namesOf = (heat: HeatStep): string =>
   heat.joins.map((row) => row.title).join(", ") ||
   (heat.parts.length > 0 ? heat.parts.join(", ").replace(/-/g, " ") : heat.purpose);
-
-const clip = (text: string, length: number): string =>
-  text.length <= length ? text : `${text.slice(0, length - 1).trimEnd()}…`;
-
-/** Break words into at most three lines of a length. */
-export function wrap(text: string, length: number): string[] {
-  const lines: string[] = [];
-  for (const word of text.split(" ")) {
-    const last = lines.at(-1);
-    if (last !== undefined && `${last} ${word}`.length <= length) lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
-  return lines.length <= 3 ? lines : [...lines.slice(0, 2), clip(lines.slice(2).join(" "), length)];
-}

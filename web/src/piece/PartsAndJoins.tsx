@@ -77,10 +77,10 @@ function Parts({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
   };
   return (
     <section>
-      <h2 className="flex items-center justify-between text-[17px] font-semibold">
-        Parts
+      <div className="flex items-center justify-between">
+        <h2 className="text-[17px] font-semibold">Parts</h2>
         <AddMenu label="Add a part" words={FORM_WORDS} onAdd={(kind) => add(kind as FormKind)} />
-      </h2>
+      </div>
       <ul className="mt-2 border-t border-hair">
         {document.parts.map((part) => (
           <Row
@@ -113,12 +113,12 @@ function Joins({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
   };
   return (
     <section className="mt-6">
-      <h2 className="flex items-center justify-between text-[17px] font-semibold">
-        Joins
+      <div className="flex items-center justify-between">
+        <h2 className="text-[17px] font-semibold">Joins</h2>
         <Button className="!min-h-9" disabled={document.parts.length === 0} onClick={add}>
           Add a join
         </Button>
-      </h2>
+      </div>
       {document.joins.length === 0 && document.parts.length > 0 && (
         <p className="mt-2 text-[15px] text-quiet">No join yet. A ring closed on itself counts as one.</p>
       )}
@@ -154,10 +154,10 @@ function OtherWork({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
   };
   return (
     <section className="mt-6 pb-8">
-      <h2 className="flex items-center justify-between text-[17px] font-semibold">
-        Other work
+      <div className="flex items-center justify-between">
+        <h2 className="text-[17px] font-semibold">Other work</h2>
         {document.parts.length > 0 && <AddMenu label="Add work" words={WORK_WORDS} onAdd={add} />}
-      </h2>
+      </div>
       <ul className="mt-2 border-t border-hair">
         {document.work.map((work) => (
           <Row

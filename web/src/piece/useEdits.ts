@@ -1,4 +1,7 @@
-/** Edits of one piece, one after another, each based on what the last one came to. */
+/**
+ * Edits of one piece, one after another. The document on screen changes at once; picture and plan follow with
+ * the server's answer. When an edit is refused, what still waits is let go and the piece is read afresh.
+ */
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
 import { redoPiece, revisePiece, undoPiece } from "../api/queries";
@@ -10,42 +13,60 @@ export type Edits = {
   redo: () => void;
   saving: boolean;
   error: unknown;
-  forget: () => void;
 };
 
 export function useEdits(key: number): Edits {
   const cache = useQueryClient();
   const queue = useRef<Promise<unknown>>(Promise.resolve());
-  const [waiting, setWaiting] = useState(0);
+  const waiting = useRef(0);
+  const turn = useRef(0);
+  const [saving, setSaving] = useState(false);
   const [error, setError] = useState<unknown>(null);
+
+  const standing = useCallback(() => cache.getQueryData<PieceView>(["piece", key]), [cache, key]);
+  const settle = useCallback(
+    (made: PieceView) => {
+      const shown = standing();
+      const ahead = waiting.current > 1 && shown ? shown.document : made.document;
+      cache.setQueryData(["piece", key], { ...made, document: ahead });
+      void cache.invalidateQueries({ queryKey: ["pieces"] });
+      setError(null);
+    },
+    [cache, key, standing],
+  );
 
   const run = useCallback(
     (step: (at: PieceView) => Promise<PieceView>) => {
-      setWaiting((count) => count + 1);
+      const mine = turn.current;
+      waiting.current += 1;
+      setSaving(true);
+      const carryOut = async () => {
+        const at = standing();
+        if (!at || mine !== turn.current) return;
+        await cache.cancelQueries({ queryKey: ["piece", key] });
+        settle(await step(at));
+      };
       queue.current = queue.current
-        .then(async () => {
-          const at = cache.getQueryData<PieceView>(["piece", key]);
-          if (!at) return;
-          const made = await step(at);
-          await cache.cancelQueries({ queryKey: ["piece", key] });
-          cache.setQueryData(["piece", key], made);
-          setError(null);
-          void cache.invalidateQueries({ queryKey: ["pieces"] });
-        })
+        .then(carryOut)
         .catch((problem: unknown) => {
+          turn.current += 1;
           setError(problem);
-          void cache.invalidateQueries({ queryKey: ["piece", key] });
+          return cache.invalidateQueries({ queryKey: ["piece", key] });
         })
-        .finally(() => setWaiting((count) => count - 1));
+        .finally(() => {
+          waiting.current -= 1;
+          setSaving(waiting.current > 0);
+        });
     },
-    [cache, key],
+    [cache, key, settle, standing],
   );
-  return {
-    apply: (what, change) => run((at) => revisePiece(at, change(at.document), what)),
-    undo: () => run(undoPiece),
-    redo: () => run(redoPiece),
-    saving: waiting > 0,
-    error,
-    forget: () => setError(null),
+
+  const apply: Edits["apply"] = (what, change) => {
+    const view = standing();
+    if (!view) return;
+    const document = change(view.document);
+    cache.setQueryData(["piece", key], { ...view, document });
+    run((at) => revisePiece(at, document, what));
   };
+  return { apply, undo: () => run(undoPiece), redo: () => run(redoPiece), saving, error };
 }

@@ -80,27 +80,37 @@ function useActions(run: RunView) {
   const cache = useQueryClient();
   const busy = useRef(false);
   const [error, setError] = useState<unknown>(null);
+  const tail = useRef<Promise<unknown>>(Promise.resolve());
+  /** Carry something out after what is still on its way, so that answers come in their order. */
+  const take = (step: () => Promise<RunView>) => {
+    const carryOut = async () => {
+      try {
+        cache.setQueryData(["run", run.id], await step());
+        setError(null);
+      } catch (problem) {
+        setError(problem);
+        void cache.invalidateQueries({ queryKey: ["run", run.id] });
+      }
+      void cache.invalidateQueries({ queryKey: ["rail"] });
+      void cache.invalidateQueries({ queryKey: ["log"] });
+    };
+    const done = tail.current.then(carryOut);
+    tail.current = done;
+    return done;
+  };
+  /** Carry a key's action out, unless the last one is still on its way: a key pressed twice counts once. */
   const act = async (step: () => Promise<RunView>) => {
     if (busy.current) return;
     busy.current = true;
-    try {
-      cache.setQueryData(["run", run.id], await step());
-      setError(null);
-    } catch (problem) {
-      setError(problem);
-      void cache.invalidateQueries({ queryKey: ["run", run.id] });
-    } finally {
-      busy.current = false;
-    }
-    void cache.invalidateQueries({ queryKey: ["rail"] });
-    void cache.invalidateQueries({ queryKey: ["log"] });
+    await take(step);
+    busy.current = false;
   };
-  return { act, error };
+  return { act, take, error };
 }
 
 function Going({ run, asOf }: { run: RunView; asOf: number }) {
   const go = useNavigate();
-  const { act, error } = useActions(run);
+  const { act, take, error } = useActions(run);
   const [noting, setNoting] = useState(false);
   const [stopping, setStopping] = useState(false);
   const { step } = run;
@@ -112,14 +122,17 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
   const say = (word: OutcomeWord) => open && void act(() => recordOutcome(run, open.join, word.outcome));
   const back = () => void act(() => (said.size > 0 ? takeBackOutcome(run) : backInRun(run)));
   const keyed = Object.fromEntries(run.words.map((word) => [word.key, open ? () => say(word) : undefined]));
-  useKeys({
-    ...keyed,
-    space: open ? () => say(outcomeFor(run.words, "space")) : next,
-    b: run.position > 1 || said.size > 0 ? back : undefined,
-    n: () => setNoting(true),
-    s: () => void act(() => advanceRun(run, { skipped: true, confirmed: true })),
-    escape: () => setNoting(false),
-  });
+  useKeys(
+    {
+      ...keyed,
+      space: open ? () => say(outcomeFor(run.words, "space")) : next,
+      b: run.position > 1 || said.size > 0 ? back : undefined,
+      n: () => setNoting(true),
+      s: () => void act(() => advanceRun(run, { skipped: true, confirmed: true })),
+      escape: () => setNoting(false),
+    },
+    true,
+  );
   const { head, rest } = headAndRest(step.text);
   return (
     <div className="flex h-full flex-col px-10 pt-5 pb-4">
@@ -150,7 +163,9 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
         </div>
       </div>
       <FaultList error={error} />
-      {noting && <NoteLine run={run} note={record?.note ?? ""} act={act} onClose={() => setNoting(false)} />}
+      {noting && (
+        <NoteLine run={run} note={record?.note ?? ""} take={take} onClose={() => setNoting(false)} />
+      )}
       <div className="mt-4">
         {open ? (
           <Outcomes
@@ -379,16 +394,16 @@ function Onward({ run, said, onNext, onBack, onNote, onSkip }: OnwardProps) {
 type NoteLineProps = {
   run: RunView;
   note: string;
-  act: (step: () => Promise<RunView>) => Promise<void>;
+  take: (step: () => Promise<RunView>) => Promise<void>;
   onClose: () => void;
 };
 
-function NoteLine({ run, note, act, onClose }: NoteLineProps) {
+function NoteLine({ run, note, take, onClose }: NoteLineProps) {
   const [text, setText] = useState(note);
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => field.current?.focus(), []);
   const keep = () => {
-    if (text !== note) void act(() => writeNote(run, run.position, text));
+    if (text !== note) void take(() => writeNote(run, run.position, text));
     onClose();
   };
   return (

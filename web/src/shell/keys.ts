@@ -15,27 +15,31 @@ export function nameOfKey(event: {
   return held + key;
 }
 
-function isTyping(target: EventTarget | null, key: string): boolean {
+/** Whether a key belongs to what has the focus: someone types there, or it is a button's own key. */
+function isTaken(target: EventTarget | null, key: string, spaceIsOurs: boolean): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target.closest("[role=dialog]")) return true;
   if (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName)) return true;
-  // Space and Enter belong to a focused button or link.
-  return ["space", "enter"].includes(key) && target.closest("button, a, summary") !== null;
+  if (key === "enter") return target.closest("button, a, summary") !== null;
+  return key === "space" && !spaceIsOurs && target.closest("button, summary") !== null;
 }
 
-/** Listen for keys while mounted. */
-export function useKeys(table: KeyTable): void {
+/**
+ * Listen for keys while mounted. At the torch the space bar always means the same (`spaceIsOurs`), whatever
+ * button was touched last; Enter still presses a focused button.
+ */
+export function useKeys(table: KeyTable, spaceIsOurs = false): void {
   const current = useRef(table);
   current.current = table;
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       const name = nameOfKey(event);
       const action = current.current[name];
-      if (!action || event.altKey || event.repeat || isTyping(event.target, name)) return;
+      if (!action || event.altKey || event.repeat || isTaken(event.target, name, spaceIsOurs)) return;
       event.preventDefault();
       action();
     };
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);
-  }, []);
+  }, [spaceIsOurs]);
 }

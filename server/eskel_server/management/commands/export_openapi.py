@@ -17,4 +17,6 @@ class Command(BaseCommand):
         """Print it."""
         from eskel_server.api import api
 
-        self.stdout.write(json.dumps(api.get_openapi_schema(path_prefix="/api/"), indent=2, ensure_ascii=False))
+        self.stdout.write(
+            json.dumps(api.get_openapi_schema(path_prefix="/api/"), indent=2, ensure_ascii=False)
+        )

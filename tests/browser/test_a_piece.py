@@ -1,0 +1,126 @@
+"""A smith at the table: opens pieces, edits them, begins new ones, and is told what is wrong."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Locator, Page, expect
+
+
+def open_piece(page: Page, name: str) -> None:
+    page.goto("/")
+    page.get_by_role("link", name=re.compile(name)).click()
+    expect(page.get_by_role("heading", name="Parts", exact=True)).to_be_visible()
+
+
+def heat(page: Page, number: int) -> Locator:
+    return page.get_by_role("button", name=re.compile(f"^Heat {number}:"))
+
+
+def test_work_shows_every_piece_and_what_it_waits_for(page: Page) -> None:
+    page.goto("/")
+    expect(page.get_by_role("listitem")).to_have_count(8)
+    expect(page.get_by_role("listitem").filter(has_text="Hollow lantern drop")).to_contain_text("3 heats")
+    expect(page.get_by_label("Running now")).to_contain_text("Nothing is running")
+
+
+def test_an_edit_in_gauge_replans_and_is_undone(page: Page) -> None:
+    open_piece(page, "Hollow lantern drop")
+    page.get_by_role("button", name=re.compile("^Collar Sterling")).click()
+    page.get_by_label("Side").fill("15 ga")
+    expect(page.get_by_text("15 gauge (B&S) = 1.450 mm")).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name=re.compile("^Collar .*square 1.45 wire"))).to_be_visible()
+    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("798 °C hard"))
+    page.get_by_label("Metal").select_option("coin-900")
+    expect(page.get_by_role("button", name=re.compile("^Collar Coin silver"))).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Upper dome Sterling")).click()
+    page.get_by_label("Metal").select_option("coin-900")
+    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("748 °C medium"))
+    page.get_by_role("heading", name="Parts", exact=True).click()
+    page.keyboard.press("Control+z")
+    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("798 °C hard"))
+    page.get_by_role("button", name="Undo").click()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("button", name=re.compile("^Collar .*square 1.1 wire"))).to_be_visible()
+    expect(page.get_by_role("button", name="Undo")).to_be_disabled()
+    page.reload()
+    page.get_by_role("button", name="Redo").click()
+    expect(page.get_by_role("button", name=re.compile("^Collar .*square 1.45 wire"))).to_be_visible()
+
+
+def test_a_new_piece_of_ones_own_from_nothing_to_its_ladder(page: Page) -> None:
+    page.goto("/")
+    page.get_by_label("Name of a new piece").fill("Reed finder")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("Begin with a part.")).to_be_visible()
+    expect(page.get_by_role("button", name="Start a run")).to_be_disabled()
+    page.get_by_label("Add a part").select_option("sheet")
+    page.get_by_label("Name", exact=True).fill("Base")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name=re.compile("^Base Sterling"))).to_be_visible()
+    page.get_by_label("Add a part").select_option("wire")
+    expect(page.get_by_role("button", name=re.compile("^wire Sterling"))).to_be_visible()
+    page.get_by_role("button", name="Add a join").click()
+    expect(page.get_by_role("button", name="Join 1, join")).to_be_visible()
+    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("798 °C hard"))
+    page.get_by_label("Held by").select_option("nothing")
+    page.get_by_role("button", name="Start a run").click()
+    expect(page.get_by_role("main").get_by_text("step 1 of 6")).to_be_visible()
+
+
+def test_what_makes_no_sense_is_told_and_what_was_typed_stays(page: Page) -> None:
+    open_piece(page, "Hollow lantern drop")
+    page.get_by_role("button", name=re.compile("^Loop Sterling")).click()
+    diameter = page.get_by_label("Diameter")
+    diameter.fill("thick")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("a length is a number with mm, cm, in or ga")).to_be_visible()
+    expect(diameter).to_have_value("thick")
+    page.get_by_role("button", name=re.compile("^Upper dome")).click()
+    page.get_by_label("Domed by").fill("12")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("a dome is no deeper than half of its blank")
+    page.reload()
+    expect(page.get_by_role("button", name=re.compile("^Upper dome .*domed 6.5"))).to_be_visible()
+
+
+def test_an_impossible_demand_is_named_on_the_ladder(page: Page) -> None:
+    open_piece(page, "Hollow lantern drop")
+    page.get_by_role("button", name=re.compile("^1 Rim of the domes")).click()
+    page.get_by_label("Comes in a later heat than").get_by_label("Hanging loop").check()
+    expect(page.get_by_text("No plan is possible.")).to_be_visible()
+    expect(page.get_by_role("alert")).to_contain_text("Rim of the domes comes after Hanging loop.")
+    expect(page.get_by_role("button", name="Start a run")).to_be_disabled()
+
+
+def test_picture_list_and_ladder_share_what_is_chosen(page: Page) -> None:
+    open_piece(page, "Stone-set finial")
+    page.get_by_role("button", name="Join 3, Rim border").click()
+    expect(page.get_by_role("button", name=re.compile("^3 Rim border"))).to_have_attribute(
+        "aria-expanded", "true"
+    )
+    expect(heat(page, 3)).to_have_attribute("aria-pressed", "true")
+    heat(page, 3).press("ArrowRight")
+    expect(heat(page, 4)).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("button", name=re.compile("^4 Socket foot"))).to_have_attribute(
+        "aria-expanded", "true"
+    )
+
+
+def test_a_piece_file_is_opened_and_a_broken_one_is_refused(page: Page, tmp_path: object) -> None:
+    page.goto("/")
+    broken = {
+        "name": "x.json",
+        "mimeType": "application/json",
+        "buffer": b'{"format": "eskel-piece/1", "name": 3}',
+    }
+    page.get_by_label("Piece file").set_input_files(broken)  # type: ignore[arg-type]
+    expect(page.get_by_role("alert")).to_contain_text("name:")
+    sound = {
+        "name": "y.json",
+        "mimeType": "application/json",
+        "buffer": b'{"format": "eskel-piece/1", "name": "Sent over"}',
+    }
+    page.get_by_label("Piece file").set_input_files(sound)  # type: ignore[arg-type]
+    expect(page.get_by_label("Name of the piece")).to_have_value("Sent over")

@@ -1,0 +1,118 @@
+"""A smith at the torch: one key a step, outcomes join by join, a pot timer that survives a reload, the log."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.test_a_piece import heat, open_piece
+
+
+def seconds_left(page: Page) -> int:
+    minutes, seconds = page.get_by_test_id("big-timer").inner_text().split(":")
+    return int(minutes) * 60 + int(seconds)
+
+
+def start(page: Page, name: str) -> None:
+    open_piece(page, name)
+    page.get_by_role("button", name="Start a run").click()
+    expect(page.get_by_role("main").get_by_text("step 1 of")).to_be_visible()
+
+
+def press_through(page: Page, key: str, at: int) -> None:
+    """Press the key of the step at hand, and wait until the next stands there."""
+    page.keyboard.press(key)
+    expect(page.get_by_role("main").get_by_text(f"step {at + 1} of")).to_be_visible()
+
+
+def every_join_flowed(page: Page) -> None:
+    """Answer for each join of the heat at hand, if it is one."""
+    asked = page.get_by_role("group", name=re.compile("^How did"))
+    while asked.count():
+        question = asked.get_attribute("aria-label") or ""
+        page.keyboard.press("Space")
+        expect(page.get_by_role("group", name=question, exact=True)).to_have_count(0)
+
+
+def test_edit_plan_run_reload_in_mid_pickle_and_find_it_in_the_log(page: Page) -> None:
+    open_piece(page, "Reed brooch")
+    page.get_by_role("button", name=re.compile("^1 Stem overlay")).click()
+    page.get_by_label("Solder", exact=True).select_option("medium")
+    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("748 °C medium"))
+    page.get_by_role("button", name="Start a run").click()
+    expect(page.locator("html")).to_have_attribute("data-face", "dim")
+    for at in (1, 2, 3):
+        press_through(page, "Space", at)
+    expect(page.get_by_text("How did Stem overlay come out?")).to_be_visible()
+    page.keyboard.press("2")
+    expect(page.get_by_role("button", name="space Next Short: a gap left")).to_be_visible()
+    page.keyboard.press("n")
+    page.get_by_label("Note").fill("left end starved")
+    page.keyboard.press("Enter")
+    press_through(page, "Space", 4)
+    press_through(page, "Space", 5)
+    expect(page.get_by_text("In the pot", exact=True)).to_be_visible()
+    before = seconds_left(page)
+    page.reload()
+    expect(page.get_by_text("In the pot", exact=True)).to_be_visible()
+    after = seconds_left(page)
+    assert 0 < after <= before
+    page.get_by_role("button", name="Leave it running").click()
+    expect(page.locator("html")).to_have_attribute("data-face", "day")
+    expect(page.get_by_test_id("rail-timer")).to_have_text(re.compile(r"\d+:\d\d"))
+    page.get_by_label("Running now").get_by_role("link").click()
+    total = int(
+        re.findall(r"step 6 of (\d+)", page.get_by_role("main").get_by_text("step 6 of").inner_text())[0]
+    )
+    for at in range(6, total):
+        every_join_flowed(page)
+        press_through(page, "Space", at)
+    page.keyboard.press("Space")
+    expect(page.get_by_text("Reed brooch is done.")).to_be_visible()
+    page.get_by_role("link", name="Open it in the log").click()
+    expect(page.get_by_text("short: a gap left")).to_be_visible()
+    page.get_by_role("link", name="Log").first.click()
+    page.get_by_role("searchbox").fill("starved")
+    expect(page.get_by_role("listitem")).to_have_count(1)
+    page.get_by_role("searchbox").fill("finial")
+    expect(page.get_by_text("No run holds “finial”.")).to_be_visible()
+
+
+def test_several_joins_are_asked_one_after_another_and_the_last_word_is_taken_back(page: Page) -> None:
+    start(page, "Toggle clasp and links")
+    press_through(page, "Space", 1)
+    press_through(page, "Space", 2)
+    for name in ("Ring seam", "Eye seams"):
+        expect(page.get_by_text(f"How did {name} come out?")).to_be_visible()
+        page.keyboard.press("Space")
+    expect(page.get_by_text("How did Bar eye seam come out?")).to_be_visible()
+    page.keyboard.press("b")
+    expect(page.get_by_text("How did Eye seams come out?")).to_be_visible()
+    page.keyboard.press("5")
+    expect(page.get_by_text("How did Bar eye seam come out?")).to_be_visible()
+    page.get_by_role("button", name="Flooded").click()
+    expect(page.get_by_text("Flowed all along, Moved, Flooded")).to_be_visible()
+    press_through(page, "Space", 3)
+    page.get_by_role("button", name="b Back").click()
+    expect(page.get_by_role("main").get_by_text("step 3 of")).to_be_visible()
+    press_through(page, "Space", 3)  # and not the Back that was touched last
+
+
+def test_a_run_is_stopped_only_after_asking(page: Page) -> None:
+    start(page, "Stone-set finial")
+    page.get_by_role("button", name="Stop").click()
+    page.get_by_role("button", name="No, go on").click()
+    expect(page.get_by_role("main").get_by_text("step 1 of")).to_be_visible()
+    page.get_by_role("button", name="Stop").click()
+    page.get_by_role("button", name="Stop the run").click()
+    expect(page.get_by_text("was stopped")).to_be_visible()
+    expect(page.get_by_label("Running now")).to_contain_text("Nothing is running")
+
+
+def test_dim_can_be_pinned_and_stays(page: Page) -> None:
+    page.goto("/work")
+    page.get_by_label("Light").select_option("dim")
+    expect(page.locator("html")).to_have_attribute("data-face", "dim")
+    page.reload()
+    expect(page.locator("html")).to_have_attribute("data-face", "dim")

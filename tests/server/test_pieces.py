@@ -1,0 +1,161 @@
+"""Pieces over HTTP: edits that replan, undo, refusals that change nothing."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+import pytest
+from django.core.management import call_command
+
+from pieces.models import PieceRow, Revision
+from tests.server.conftest import Caller, example
+
+pytestmark = pytest.mark.django_db
+
+
+def renamed(view: dict[str, Any], name: str) -> dict[str, Any]:
+    return {"revision": view["revision"], "document": {**view["document"], "name": name}, "what": "renamed"}
+
+
+def test_an_empty_piece_is_begun_and_waits_for_its_first_part(workshop: Any, call: Caller) -> None:
+    status, view = call.post("/pieces", name="New one")
+    assert (status, view["document"]["name"], view["plan"]["steps"]) == (201, "New one", [])
+    assert call.get("/pieces")[1][0]["waits_for"] == "its first part"
+
+
+def test_an_edit_is_saved_and_replans_at_once(lantern: dict[str, Any], call: Caller) -> None:
+    document = lantern["document"]
+    document["joins"][1]["after"] = []
+    document["parts"][2]["metal"] = "coin-900"
+    status, view = call.put(f"/pieces/{lantern['id']}", revision=1, document=document, what="metal")
+    assert status == 200
+    before = [step["working_c"] for step in lantern["plan"]["steps"] if step["kind"] == "heat"]
+    after = [step["working_c"] for step in view["plan"]["steps"] if step["kind"] == "heat"]
+    assert before != after
+    assert call.get(f"/pieces/{lantern['id']}")[1]["plan"] == view["plan"]
+
+
+def test_undo_and_redo_walk_the_revisions_and_survive_a_reload(lantern: dict[str, Any], call: Caller) -> None:
+    key = lantern["id"]
+    _, second = call.put(f"/pieces/{key}", **renamed(lantern, "Second"))
+    _, third = call.put(f"/pieces/{key}", **renamed(second, "Third"))
+    assert (third["undo_what"], third["redo_what"]) == ("renamed", None)
+    _, back = call.post(f"/pieces/{key}/undo", revision=3)
+    assert (back["document"]["name"], back["redo_what"]) == ("Second", "renamed")
+    _, first = call.post(f"/pieces/{key}/undo", revision=2)
+    assert (first["document"]["name"], first["undo_what"]) == ("Hollow lantern drop", None)
+    assert call.post(f"/pieces/{key}/undo", revision=1)[0] == 409
+    assert call.post(f"/pieces/{key}/redo", revision=1)[1]["document"]["name"] == "Second"
+    assert call.get("/pieces")[1][0]["name"] == "Second"
+
+
+def test_an_edit_after_an_undo_forgets_what_was_undone(lantern: dict[str, Any], call: Caller) -> None:
+    key = lantern["id"]
+    call.put(f"/pieces/{key}", **renamed(lantern, "Second"))
+    _, back = call.post(f"/pieces/{key}/undo", revision=2)
+    _, other = call.put(f"/pieces/{key}", **renamed(back, "Other"))
+    assert (other["redo_what"], Revision.objects.count()) == (None, 2)
+
+
+def test_an_edit_of_an_old_revision_clashes_and_changes_nothing(
+    lantern: dict[str, Any], call: Caller
+) -> None:
+    key = lantern["id"]
+    call.put(f"/pieces/{key}", **renamed(lantern, "Second"))
+    status, answer = call.put(f"/pieces/{key}", **renamed(lantern, "Late"))
+    assert (status, answer["faults"][0]["code"]) == (409, "clash")
+    assert PieceRow.objects.get().name == "Second"
+
+
+@pytest.mark.parametrize(
+    ("change", "path"),
+    [
+        ({"colour": 1}, "colour"),
+        ({"parts": [{"id": "a"}]}, "parts[0].metal"),
+        ({"joins": "many"}, "joins"),
+        ({"format": "eskel-piece/9"}, "format"),
+    ],
+)
+def test_a_broken_document_is_refused_with_its_path_and_nothing_is_saved(
+    lantern: dict[str, Any], call: Caller, change: dict[str, Any], path: str
+) -> None:
+    document = {**lantern["document"], **change}
+    status, answer = call.put(f"/pieces/{lantern['id']}", revision=1, document=document, what="x")
+    assert status == 422
+    assert path in [fault["path"] for fault in answer["faults"]]
+    assert all(fault["rule"] and fault["remedy"] for fault in answer["faults"])
+    assert (PieceRow.objects.get().revision, Revision.objects.count()) == (1, 1)
+
+
+@pytest.mark.parametrize(
+    "body", [{"revision": "one", "document": {}}, {"document": {}}, {"revision": 1, "document": []}]
+)
+def test_a_misshapen_request_is_refused_in_the_same_way(
+    lantern: dict[str, Any], call: Caller, body: dict[str, Any]
+) -> None:
+    status, answer = call.put(f"/pieces/{lantern['id']}", **body)
+    assert status == 422
+    assert {"code", "path", "value", "rule", "remedy"} == set(answer["faults"][0])
+
+
+def test_what_is_not_there_is_a_404(workshop: Any, call: Caller) -> None:
+    assert call.get("/pieces/4711")[0] == 404
+    assert call.get("/runs/4711")[1]["faults"][0]["code"] == "not-found"
+
+
+def test_an_impossible_piece_is_kept_and_says_what_it_waits_for(
+    lantern: dict[str, Any], call: Caller
+) -> None:
+    document = lantern["document"]
+    document["joins"][0]["after"] = ["hang"]
+    status, view = call.put(f"/pieces/{lantern['id']}", revision=1, document=document, what="order")
+    assert (status, view["plan"]["status"]) == (200, "impossible")
+    assert call.get("/pieces")[1][0]["waits_for"].startswith("a way out")
+    assert call.post("/runs", piece=lantern["id"])[0] == 409
+
+
+def test_another_workshops_piece_is_not_to_be_seen(lantern: dict[str, Any], call: Caller) -> None:
+    from accounts.models import Workshop
+
+    other = Workshop.objects.create(name="Other")
+    PieceRow.objects.update(workshop=other)
+    assert call.get(f"/pieces/{lantern['id']}")[0] == 404
+    assert call.get("/pieces")[1] == []
+
+
+def test_the_file_of_a_piece_is_the_canonical_one(lantern: dict[str, Any], call: Caller) -> None:
+    response = call.client.get(f"/api/pieces/{lantern['id']}/file")
+    assert json.loads(response.content) == example("hollow-lantern-drop")
+    assert 'filename="hollow-lantern-drop.eskel.json"' in response["Content-Disposition"]
+
+
+def test_a_piece_is_put_away_and_taken_out(lantern: dict[str, Any], call: Caller) -> None:
+    assert call.post(f"/pieces/{lantern['id']}/away", away=True)[1]["put_away"]
+    assert not call.post(f"/pieces/{lantern['id']}/away", away=False)[1]["put_away"]
+
+
+def test_the_demo_is_loaded_once_and_never_over_changes(call: Caller) -> None:
+    call_command("load_demo")
+    _, lines = call.get("/pieces")
+    assert len(lines) == 8
+    _, view = call.get(f"/pieces/{lines[0]['id']}")
+    call.put(f"/pieces/{lines[0]['id']}", **renamed(view, "Mine"))
+    call_command("load_demo")
+    assert [line["name"] for line in call.get("/pieces")[1]].count("Mine") == 1
+    call_command("load_demo", reset=True)
+    assert "Mine" not in [line["name"] for line in call.get("/pieces")[1]]
+
+
+def test_lengths_tables_and_bench_are_answered(workshop: Any, call: Caller) -> None:
+    assert call.get("/length?text=21%20ga")[1]["mm"] == 0.723
+    status, answer = call.get("/length?text=thick")
+    assert (status, answer["faults"][0]["code"]) == (422, "not-a-length")
+    assert len(call.get("/tables")[1]["metals"]) == 15
+    assert call.get("/bench")[1]["house"]["family"] == "us"
+
+
+def test_everything_else_is_the_one_page_under_a_strict_policy(call: Caller) -> None:
+    response = call.client.get("/work/3")
+    assert "default-src 'self'" in response.headers["Content-Security-Policy"]
+    assert call.client.get("/api/nothing").status_code == 404

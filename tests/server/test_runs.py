@@ -1,0 +1,153 @@
+"""Runs over HTTP: step by step to the end, timers as times, outcomes, and the log."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+import pytest
+
+from runs.models import StepRecord
+from tests.server.conftest import Caller
+
+pytestmark = pytest.mark.django_db
+
+
+@pytest.fixture
+def run(lantern: dict[str, Any], call: Caller) -> dict[str, Any]:
+    status, view = call.post("/runs", piece=lantern["id"])
+    assert status == 201
+    started: dict[str, Any] = view
+    return started
+
+
+def on(call: Caller, run: dict[str, Any], **how: Any) -> dict[str, Any]:
+    status, view = call.post(f"/runs/{run['id']}/advance", at=run["position"], **how)
+    assert status == 200, view
+    moved: dict[str, Any] = view
+    return moved
+
+
+def until(call: Caller, run: dict[str, Any], kind: str) -> dict[str, Any]:
+    """Go on to the next step of a kind, every join flowing."""
+    while run["step"]["kind"] != kind:
+        if run["step"]["kind"] == "heat":
+            for row in run["step"]["joins"]:
+                call.post(
+                    f"/runs/{run['id']}/outcome", at=run["position"], join=row["join"], outcome="flowed"
+                )
+        run = on(call, run)
+    return run
+
+
+def test_a_run_begins_at_its_first_step_and_shows_in_the_rail(run: dict[str, Any], call: Caller) -> None:
+    assert (run["position"], run["step"]["kind"], run["state"]) == (1, "prepare", "going")
+    entries = call.get("/rail")[1]["entries"]
+    assert [(entry["piece_name"], entry["position"]) for entry in entries] == [("Hollow lantern drop", 1)]
+
+
+def test_a_pickle_is_timed_by_times_in_the_database(run: dict[str, Any], call: Caller) -> None:
+    at_pot = until(call, run, "pickle")
+    record = StepRecord.objects.get(n=at_pot["position"])
+    assert record.due_low is not None
+    assert record.due_high is not None
+    low = (record.due_low - record.started_at).total_seconds() / 60
+    high = (record.due_high - record.started_at).total_seconds() / 60
+    assert (low, high) == pytest.approx((at_pot["step"]["minutes_low"], at_pot["step"]["minutes_high"]))
+    entry = call.get("/rail")[1]["entries"][0]
+    again = call.get(f"/runs/{run['id']}")[1]
+    assert entry["due_low"] == again["records"][-1]["due_low"] == at_pot["records"][-1]["due_low"]
+    assert datetime.fromisoformat(entry["due_low"]) < datetime.fromisoformat(entry["due_high"])
+
+
+def test_a_key_pressed_twice_moves_one_step(run: dict[str, Any], call: Caller) -> None:
+    on(call, run)
+    status, answer = call.post(f"/runs/{run['id']}/advance", at=1)
+    assert (status, answer["faults"][0]["path"]) == (409, "step")
+    assert call.get(f"/runs/{run['id']}")[1]["position"] == 2
+
+
+def test_a_heat_is_not_left_before_each_join_has_an_outcome(run: dict[str, Any], call: Caller) -> None:
+    heat = until(call, run, "heat")
+    assert call.post(f"/runs/{run['id']}/advance", at=heat["position"])[0] == 409
+    join = heat["step"]["joins"][0]["join"]
+    said = call.post(f"/runs/{run['id']}/outcome", at=heat["position"], join=join, outcome="short")[1]
+    assert [one["words"] for one in said["records"][-1]["outcomes"]] == ["Short: a gap left"]
+    back = call.post(f"/runs/{run['id']}/outcome/back", at=heat["position"])[1]
+    assert back["records"][-1]["outcomes"] == []
+    assert on(call, heat, skipped=True)["records"][heat["position"] - 1]["skipped"]
+
+
+@pytest.mark.parametrize(
+    ("body", "status"),
+    [
+        ({"join": "nowhere", "outcome": "flowed"}, 409),
+        ({"join": "rim", "outcome": "exploded"}, 422),
+        ({"join": "rim"}, 422),
+    ],
+)
+def test_a_wrong_outcome_is_refused(
+    run: dict[str, Any], call: Caller, body: dict[str, str], status: int
+) -> None:
+    heat = until(call, run, "heat")
+    assert call.post(f"/runs/{run['id']}/outcome", at=heat["position"], **body)[0] == status
+
+
+def test_back_reopens_a_step_with_its_own_timer(run: dict[str, Any], call: Caller) -> None:
+    at_pot = until(call, run, "pickle")
+    due = at_pot["records"][-1]["due_low"]
+    after = on(call, at_pot)
+    back = call.post(f"/runs/{run['id']}/back", at=after["position"])[1]
+    assert (back["position"], back["records"][-1]["due_low"], back["records"][-1]["ended_at"]) == (
+        at_pot["position"], due, None,
+    )  # fmt: skip
+    assert call.post(f"/runs/{run['id']}/back", at=99)[0] == 409
+
+
+def test_a_run_to_the_end_is_found_in_the_log(run: dict[str, Any], call: Caller) -> None:
+    heat = until(call, run, "heat")
+    call.post(f"/runs/{run['id']}/note", at=heat["position"], note="a touch more solder on the left")
+    while run["state"] == "going":
+        run = call.get(f"/runs/{run['id']}")[1]
+        if run["step"]["kind"] == "heat":
+            for row in run["step"]["joins"]:
+                call.post(
+                    f"/runs/{run['id']}/outcome", at=run["position"], join=row["join"], outcome="flooded"
+                )
+        run = on(call, run)
+    assert (run["state"], len(run["records"])) == ("finished", len(run["steps"]))
+    assert all(record["ended_at"] for record in run["records"])
+    assert call.get("/rail")[1]["entries"] == []
+    for words in ("", "lantern", "TOUCH left", "flooded", "finished lantern"):
+        assert [line["id"] for line in call.get(f"/log?words={words}")[1]] == [run["id"]]
+    assert call.get("/log?words=brooch")[1] == []
+    assert call.get("/log")[1][0]["outcomes"] == [
+        {"outcome": "flooded", "words": "Flooded", "sound": True, "count": 3}
+    ]
+    assert call.post(f"/runs/{run['id']}/advance", at=run["position"])[0] == 409
+
+
+def test_a_stopped_run_keeps_what_was_done(run: dict[str, Any], call: Caller) -> None:
+    moved = on(call, run)
+    stopped = call.post(f"/runs/{run['id']}/stop", at=moved["position"])[1]
+    assert (stopped["state"], len(stopped["records"])) == ("stopped", 2)
+
+
+def test_a_run_follows_the_plan_that_it_began_with(
+    run: dict[str, Any], lantern: dict[str, Any], call: Caller
+) -> None:
+    document = {**lantern["document"], "joins": []}
+    call.put(f"/pieces/{lantern['id']}", revision=1, document=document, what="no joins")
+    assert call.get(f"/runs/{run['id']}")[1]["steps"] == run["steps"]
+
+
+def test_a_danger_in_the_piece_waits_to_be_confirmed(lantern: dict[str, Any], call: Caller) -> None:
+    document = lantern["document"]
+    document["house"] = {"hollow": "sealed-dry"}
+    document["work"] = []
+    call.put(f"/pieces/{lantern['id']}", revision=1, document=document, what="sealed")
+    _, run = call.post("/runs", piece=lantern["id"])
+    assert run["step"]["confirm"]
+    assert call.post(f"/runs/{run['id']}/advance", at=1)[0] == 409
+    assert call.post(f"/runs/{run['id']}/advance", at=1, skipped=True)[0] == 409
+    assert on(call, run, confirmed=True)["position"] == 2
