@@ -1,0 +1,120 @@
+"""Take the pictures of the main views from the demo data; `docs/take_screenshots.sh` runs it."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import Page
+from tests.browser.serving import chromium, manage, served_application
+
+PICTURES = Path(__file__).resolve().parent / "screenshots"
+
+
+def main() -> None:
+    """Take every picture at 1280 × 800."""
+    with served_application() as address, chromium() as browser:
+        manage("load_demo", "--reset")
+        context = browser.new_context(
+            viewport={"width": 1280, "height": 800}, base_url=address, reduced_motion="reduce"
+        )
+        page = context.new_page()
+        _table(page)
+        _torch(page)
+        _after(page)
+        context.close()
+
+
+def _shoot(page: Page, name: str) -> None:
+    page.wait_for_load_state("networkidle")
+    page.evaluate("document.fonts.ready")
+    page.mouse.move(0, 0)
+    page.screenshot(path=PICTURES / f"{name}.png")
+    print(name)
+
+
+def _open(page: Page, name: str) -> None:
+    page.goto("/work")
+    page.get_by_role("link", name=re.compile(name)).click()
+    page.get_by_role("heading", name="Parts", exact=True).wait_for()
+
+
+def _band(page: Page, key: str, name: str) -> None:
+    page.keyboard.press(key)
+    page.get_by_role("button", name=name).and_(page.locator("[aria-current]")).wait_for()
+
+
+def _table(page: Page) -> None:
+    """Planning, by day."""
+    page.goto("/work")
+    page.get_by_text("Hollow lantern drop").wait_for()
+    _shoot(page, "work")
+    _open(page, "Stone-set finial")
+    page.get_by_role("button", name="Join 2, Bezel seat").click()
+    _shoot(page, "parts-and-joins")
+    _band(page, "2", "Heat ladder")
+    _shoot(page, "ladder")
+    page.get_by_label("Name of the piece").blur()
+    _band(page, "3", "Cut and solder list")
+    _shoot(page, "cut-list")
+    _open(page, "Wire-frame candle guard")
+    _band(page, "2", "Heat ladder")
+    _shoot(page, "ladder-many-heats")
+    _open(page, "Hollow lantern drop")
+    page.get_by_role("button", name=re.compile("^1 Rim of the domes")).click()
+    page.get_by_label("Comes in a later heat than").get_by_label("Hanging loop").check()
+    page.get_by_text("No plan is possible.").wait_for()
+    page.get_by_role("heading", name="Parts", exact=True).click()
+    _band(page, "2", "Heat ladder")
+    _shoot(page, "impossible")
+    page.goto("/bench")
+    page.get_by_role("heading", name="House rules").wait_for()
+    _shoot(page, "bench")
+
+
+def _torch(page: Page) -> None:
+    """A run of the finial, in Dim, to its end."""
+    _open(page, "Stone-set finial")
+    page.get_by_role("button", name="Start a run").click()
+    shots = {2: "make-ready", 9: "at-the-torch", 5: "in-the-pot"}
+    main = page.get_by_role("main")
+    total = int(re.findall(r"of (\d+)", main.get_by_text("step 1 of").inner_text())[0])
+    for at in range(1, total + 1):
+        main.get_by_text(f"step {at} of {total}").wait_for()
+        if at in shots:
+            _shoot(page, shots[at])
+        if at == 5:
+            _dim_at_the_table(page)
+        asked = page.get_by_role("group", name=re.compile("^How did"))
+        while asked.count():
+            question = asked.get_attribute("aria-label") or ""
+            page.keyboard.press("4" if at == 9 else "Space")
+            page.get_by_role("group", name=question, exact=True).wait_for(state="detached")
+        page.keyboard.press("Space")
+    page.get_by_role("link", name="Open it in the log").wait_for()
+
+
+def _dim_at_the_table(page: Page) -> None:
+    """The ladder in Dim while the finial lies in the pot; then back to the run."""
+    page.get_by_role("button", name="Leave it running").click()
+    page.get_by_label("Light").select_option("dim")
+    page.get_by_role("link", name=re.compile("Toggle clasp")).click()
+    page.get_by_role("heading", name="Parts", exact=True).click()
+    _band(page, "2", "Heat ladder")
+    _shoot(page, "ladder-dim")
+    page.get_by_label("Light").select_option("auto")
+    page.get_by_label("Running now").get_by_role("link").click()
+
+
+def _after(page: Page) -> None:
+    """The log."""
+    page.goto("/log")
+    page.get_by_role("listitem").first.wait_for()
+    _shoot(page, "log")
+    page.get_by_role("listitem").get_by_role("link").first.click()
+    page.get_by_role("link", name="the piece").wait_for()
+    _shoot(page, "log-run")
+
+
+if __name__ == "__main__":
+    main()

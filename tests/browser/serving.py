@@ -1,0 +1,93 @@
+"""The really served application in a real browser: uvicorn on the tests' cluster, headless Chromium."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import psycopg
+from playwright.sync_api import Browser, sync_playwright
+
+ROOT = Path(__file__).parents[2]
+FLAGS = [
+    "--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run",
+    "--disable-domain-reliability", "--disable-dev-shm-usage", "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1",
+]  # fmt: skip
+
+
+def _environment() -> dict[str, str]:
+    return {
+        **os.environ,
+        "DJANGO_SETTINGS_MODULE": "eskel_server.settings",
+        "ESKEL_DB_NAME": "eskel_browser",
+        "ESKEL_SECRET": "for-tests-only",
+        "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}",
+    }
+
+
+def manage(*command: str) -> None:
+    subprocess.run(
+        [sys.executable, str(ROOT / "server" / "manage.py"), *command], env=_environment(), check=True
+    )
+
+
+@contextmanager
+def served_application() -> Iterator[str]:
+    """Serve the application on a fresh database of the tests' cluster; give its address."""
+    where = f"host=127.0.0.1 port={os.environ['ESKEL_DB_PORT']} user=eskel dbname=postgres password={os.environ['ESKEL_DB_PASSWORD']}"
+    with psycopg.connect(where, autocommit=True) as connection:
+        connection.execute("DROP DATABASE IF EXISTS eskel_browser WITH (FORCE)")
+        connection.execute("CREATE DATABASE eskel_browser")
+    manage("migrate", "-v", "0")
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    command = [
+        "-m",
+        "uvicorn",
+        "eskel_server.asgi:application",
+        "--port",
+        str(port),
+        "--log-level",
+        "error",
+        "--lifespan",
+        "off",
+    ]
+    server = subprocess.Popen([sys.executable, *command], env=_environment(), cwd=ROOT)
+    try:
+        address = f"http://127.0.0.1:{port}"
+        _wait_for(address, server)
+        yield address
+    finally:
+        server.terminate()
+        server.wait(timeout=20)
+
+
+def _wait_for(address: str, server: subprocess.Popen[bytes]) -> None:
+    """Wait until the server answers; fail when it ended or took a minute."""
+    for _ in range(600):
+        assert server.poll() is None, "the server ended before it answered"
+        try:
+            urllib.request.urlopen(f"{address}/api/tables", timeout=5)
+            return
+        except OSError:
+            time.sleep(0.1)
+    raise AssertionError("the server did not answer within a minute")
+
+
+@contextmanager
+def chromium() -> Iterator[Browser]:
+    """Give headless Chromium, as Debian ships it."""
+    program = shutil.which("chromium") or "/usr/bin/chromium"
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=program, args=FLAGS)
+        yield browser
+        browser.close()
