@@ -187,5 +187,6 @@ describe("words of a run", () => {
   it("says how long a run took", () => {
     expect(saySpan("2026-11-24T10:00:00Z", "2026-11-24T11:05:30Z")).toBe("1 h 05 min");
     expect(saySpan("2026-11-24T10:00:00Z", null)).toBe("still going");
+    expect(saySpan("2026-11-24T10:00:00Z", "2026-11-24T10:00:41Z")).toBe("41 s");
   });
 });

@@ -100,10 +100,11 @@ class Model:
         parameters.num_workers = 1
         parameters.random_seed = 1
         parameters.max_deterministic_time = limit
-        # These models are small and solved many times: probing and symmetry search cost more than they save
-        # (measured: about half of the time over pieces of 8 and 12 joins).
+        # These models are small and solved many times: probing, symmetry search and repeated presolving cost
+        # more than they save (benchmarks/planning.py: about half of the time at 8 to 12 joins).
         parameters.cp_model_probing_level = 0
         parameters.symmetry_level = 0
+        parameters.max_presolve_iterations = 1
         wrapper = self._helper.SolveWrapper()
         wrapper.set_parameters(parameters)
         response = wrapper.solve(self._proto)

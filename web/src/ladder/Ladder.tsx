@@ -245,7 +245,16 @@ function BandDrawn({ band, shape, lit }: { band: BandLine; shape: LadderShape; l
         </g>
       ))}
       {last && last.x2 < shape.right - 1 && last.x2 - last.x1 > 90 && (
-        <text x={last.x1 + 7} y={top + 16} fontSize={12.5} fill="var(--accent)" fontWeight={lit ? 700 : 400}>
+        <text
+          x={last.x1 + 7}
+          y={top + 16}
+          fontSize={12.5}
+          stroke="var(--ground)"
+          strokeWidth={3}
+          paintOrder="stroke"
+          fill="var(--accent)"
+          fontWeight={lit ? 700 : 400}
+        >
           {clip(band.title, Math.floor((last.x2 - last.x1) / 8))}{" "}
           <tspan className="figures">{Math.round(band.reflow)}</tspan>
         </text>
@@ -283,7 +292,7 @@ function ColumnDrawn({ column, shape, lit, onChoose, onStep }: ColumnDrawnProps)
   const { heat, x, width, top } = column;
   const grade = heat.joins[0]?.grade ?? null;
   const middle = x + width / 2;
-  const ink = lit ? "var(--ground)" : "var(--ink)";
+  const ink = lit ? "var(--on-lit)" : "var(--ink)";
   const plate = Math.min(62, width - 6);
   const named = shape.crowded ? shape.pitch - 8 : width + 6;
   const press = (key: string): boolean => {
@@ -310,7 +319,7 @@ function ColumnDrawn({ column, shape, lit, onChoose, onStep }: ColumnDrawnProps)
         y={top}
         width={width}
         height={shape.floor - top}
-        fill={lit ? "var(--ink)" : "var(--raised)"}
+        fill={lit ? "var(--lit)" : "var(--raised)"}
         stroke="var(--ink)"
         strokeWidth={1.6}
       />
@@ -330,7 +339,7 @@ function ColumnDrawn({ column, shape, lit, onChoose, onStep }: ColumnDrawnProps)
         width={plate}
         height={23}
         rx={3}
-        fill={lit ? "var(--ink)" : "var(--raised)"}
+        fill={lit ? "var(--lit)" : "var(--raised)"}
       />
       <text
         x={middle}

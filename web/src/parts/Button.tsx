@@ -4,7 +4,7 @@ export type ButtonProps = ComponentProps<"button"> & { look?: "plain" | "main" |
 
 const LOOKS = {
   plain: "border border-hair bg-raised text-ink hover:border-quiet",
-  main: "border border-ink bg-ink text-ground hover:opacity-90",
+  main: "border border-lit bg-lit text-on-lit hover:opacity-90",
   bare: "border border-transparent text-quiet hover:text-ink hover:bg-sunk",
 };
 

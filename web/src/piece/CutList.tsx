@@ -1,3 +1,4 @@
+import { useTables } from "../api/queries";
 import type { PieceView } from "../api/types";
 
 const round = (value: number, places: number) => value.toFixed(places);
@@ -5,6 +6,12 @@ const round = (value: number, places: number) => value.toFixed(places);
 /** What is cut, and what solder it takes. */
 export function CutList({ view }: { view: PieceView }) {
   const { plan, weights } = view;
+  const tables = useTables();
+  const names = new Map(
+    [...(tables.data?.metals ?? []), ...view.document.metals].map((one) => [one.id, one.name]),
+  );
+  const metal =
+    Object.values(weights.totals.mass_by_metal_g).reduce((sum, mass) => sum + mass, 0) * weights.copies;
   if (plan.cut_list.length === 0) return <p className="text-quiet">Nothing to cut yet: add a part first.</p>;
   return (
     <div className="grid grid-cols-[1fr_380px] gap-10">
@@ -24,7 +31,7 @@ export function CutList({ view }: { view: PieceView }) {
             <tr key={line.part} className="border-b border-hair">
               <td className="py-1.5 font-semibold">{line.title}</td>
               <td className="text-quiet">
-                {line.metal} {line.stock}
+                {names.get(line.metal ?? "") ?? line.metal}, {line.stock}
               </td>
               <td className="figures text-right">{line.count}</td>
               <td className="figures text-right">
@@ -40,11 +47,9 @@ export function CutList({ view }: { view: PieceView }) {
         <tfoot>
           <tr>
             <td className="py-2 text-quiet" colSpan={4}>
-              all parts{weights.copies > 1 ? `, ${String(weights.copies)} copies` : ""}
+              metal in all{weights.copies > 1 ? `, ${String(weights.copies)} copies` : ""}
             </td>
-            <td className="figures text-right text-lg font-bold">
-              {round(weights.totals.mass_all_copies_g, 2)} g
-            </td>
+            <td className="figures text-right text-lg font-bold">{round(metal, 2)} g</td>
           </tr>
         </tfoot>
       </table>

@@ -16,6 +16,9 @@ import { type Edits, useEdits } from "./useEdits";
 
 const BANDS = ["Parts and joins", "Heat ladder", "Cut and solder list"] as const;
 
+/** Whether the smith asked for no motion. */
+const calm = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches;
+
 /** A piece: one page with its bands; number keys jump between them. */
 export function PiecePage() {
   const { piece } = useParams({ from: "/work/$piece" });
@@ -35,7 +38,8 @@ function Opened({ view, edits }: { view: PieceView; edits: Edits }) {
   const [selected, setSelected] = useState<Selection>(null);
   const bands = useRef<(HTMLElement | null)[]>([]);
   const [band, setBand] = useState(0);
-  const jump = (to: number) => bands.current[to]?.scrollIntoView({ behavior: "smooth", block: "start" });
+  const jump = (to: number) =>
+    bands.current[to]?.scrollIntoView({ behavior: calm() ? "auto" : "smooth", block: "start" });
   useKeys({
     "1": () => jump(0),
     "2": () => jump(1),

@@ -134,24 +134,35 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
     true,
   );
   const { head, rest } = headAndRest(step.text);
+  const heading = useRef<HTMLHeadingElement>(null);
+  // The step is what is read out, and no button or link keeps the keys.
+  useEffect(() => {
+    if (step.n > 0) heading.current?.focus({ preventScroll: true });
+  }, [step.n]);
   return (
     <div className="flex h-full flex-col px-10 pt-5 pb-4">
       <Progress run={run} onStop={() => setStopping(true)} onLeave={() => void go({ to: "/work" })} />
       <div className="mt-6 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px] gap-10 overflow-y-auto">
         <div className="min-w-0">
           <p className="text-[15px] text-quiet">{titleOfStep(step)}</p>
-          <h1 className="mt-1 text-[38px] leading-[1.22] font-semibold text-pretty">{head}</h1>
+          <h1
+            ref={heading}
+            tabIndex={-1}
+            className="mt-1 text-[38px] leading-[1.22] font-semibold text-pretty outline-none"
+          >
+            {head}
+          </h1>
           {rest.map((sentence) => (
             <p key={sentence} className="mt-3 text-[24px] leading-snug text-pretty">
               {sentence}
             </p>
           ))}
-          <Details run={run} />
-          <div className="mt-4 max-w-3xl text-[18px]">
+          <div className="mt-3 max-w-3xl text-[18px]">
             {run.cautions.map((caution) => (
               <CautionText key={`${caution.code}-${caution.about.join()}`} caution={caution} />
             ))}
           </div>
+          <Details run={run} />
         </div>
         <div className="min-w-0 text-right">
           <BigNumber run={run} asOf={asOf} />
@@ -239,13 +250,13 @@ function Details({ run }: { run: RunView }) {
   const { step } = run;
   if (step.kind === "heat") {
     return (
-      <ol className="mt-6 max-w-3xl border-t border-hair text-[21px]" aria-label="What to look for">
+      <ol className="mt-5 max-w-3xl border-t border-hair text-[20px]" aria-label="What to look for">
         {step.look_for.map((sign) => {
           const [degrees, words] = sign.includes(": ")
             ? [sign.split(": ")[0], sign.split(": ").slice(1).join(": ")]
             : ["", sign];
           return (
-            <li key={sign} className="flex gap-8 border-b border-hair py-2.5">
+            <li key={sign} className="flex gap-8 border-b border-hair py-1.5">
               <span className="figures w-24 shrink-0 text-quiet">{degrees}</span>
               <span>{words}</span>
             </li>
