@@ -67,6 +67,8 @@ setup_python() { # setup_python run|test: the virtual environment, exactly as lo
         "$root/.run/uv/bin/python" -m pip install -q --disable-pip-version-check --require-hashes -r "$root/requirements/uv.lock" \
             || fail "Python packages could not be fetched; check the network and start again."
     }
+    # The machine's own certificates, where it has them: they know of a company's proxy.
+    if [ -f /etc/ssl/certs/ca-certificates.crt ]; then export UV_SYSTEM_CERTS=1; fi
     VIRTUAL_ENV="$root/.venv" "$root/.run/uv/bin/uv" pip sync -q --require-hashes "$lock" \
         || fail "Python packages could not be installed; check the network and start again."
     echo "$1 $want" > "$stamp"
