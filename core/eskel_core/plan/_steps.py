@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from ..metals import Metal, fluxes, pickles
 from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, part_of
 from ..pot import COLD_POT_C, pickle_minutes, scale_of
@@ -16,9 +14,9 @@ from ..rules import (
     metals_in,
     reflow_c,
     states_in,
-    thickness_mm,
 )
 from ._amounts import amount_of
+from ._cooling import cooling_of, heated_again, sealed_in
 from ._course import closing_heats, hollow_nodes, parts_of_heat, vents_to_put_in
 from ._types import (
     CoolStep,
@@ -33,8 +31,6 @@ from ._types import (
 )
 from ._words import SAFETY, checks_of, fit_text, heat_text, in_words, look_for, work_text
 
-Cooling = Literal["quench-when-black", "air-cool"]
-THICK_MM = 3.0
 _MINUTES = {
     "prepare": 4.0,
     "work": 3.0,
@@ -246,29 +242,6 @@ def _protect(course: Course, heat: Heat) -> tuple[Protect, ...]:
     return (*rows, *(Protect(id=part, how="resist beside the seam, so that it stays free") for part in free))
 
 
-def cooling_of(course: Course, heat: Heat) -> Cooling:
-    """Give how a heat cools: the strictest of house, metals, thickness and hollows."""
-    pairs = metals_in(course, heat)
-    air = (
-        course.house.cooling == "air-cool"
-        or any(metal.quench == "air" for _, metal in pairs)
-        or any(
-            part.cast or thickness_mm(part.form) >= THICK_MM for part, metal in pairs if metal.quench != "any"
-        )
-        or bool(_sealed_in(course, heat))
-    )
-    return "air-cool" if air else "quench-when-black"
-
-
-def _sealed_in(course: Course, heat: Heat) -> list[str]:
-    """Give the hollows in a heat's body that are closed, or are being closed, with no vent."""
-    return [
-        hollow
-        for hollow, number in closing_heats(course).items()
-        if number <= heat.number and hollow not in course.vented and hollow_nodes(course, hollow) & heat.body
-    ]
-
-
 def _cool(script: _Script, heat: Heat) -> None:
     how = cooling_of(script.course, heat)
     text = (
@@ -316,7 +289,7 @@ def _steel_off(script: _Script, heat: Heat) -> None:
 def _pickle(script: _Script, heat: Heat) -> None:
     course = script.course
     parts = parts_of_heat(course, heat)
-    if _sealed_in(course, heat) and _heated_again(course, heat):
+    if sealed_in(course, heat) and heated_again(course, heat):
         return
     metals: list[Metal] = [metal for _, metal in metals_in(course, heat)]
     bath = pickles()[script.bench.pickle or "bisulphate"]
@@ -345,10 +318,6 @@ def _pickle(script: _Script, heat: Heat) -> None:
             dry=bool(wet),
         )
     )
-
-
-def _heated_again(course: Course, heat: Heat) -> bool:
-    return any(later.number > heat.number and later.body & heat.body for later in course.heats)
 
 
 def _look(script: _Script, heat: Heat) -> None:

@@ -1,0 +1,38 @@
+"""How a heat cools, and whether its body may go into water at all."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from ..rules import Course, Heat, metals_in, thickness_mm
+from ._course import closing_heats, hollow_nodes
+
+Cooling = Literal["quench-when-black", "air-cool"]
+THICK_MM = 3.0
+
+
+def cooling_of(course: Course, heat: Heat) -> Cooling:
+    """Give how a heat cools: the strictest of house, metals, thickness and hollows."""
+    pairs = metals_in(course, heat)
+    air = (
+        course.house.cooling == "air-cool"
+        or any(metal.quench == "air" for _, metal in pairs)
+        or any(
+            part.cast or thickness_mm(part.form) >= THICK_MM for part, metal in pairs if metal.quench != "any"
+        )
+        or bool(sealed_in(course, heat))
+    )
+    return "air-cool" if air else "quench-when-black"
+
+
+def sealed_in(course: Course, heat: Heat) -> list[str]:
+    """Give the hollows in a heat's body that are closed, or are being closed, with no vent."""
+    return [
+        hollow
+        for hollow, number in closing_heats(course).items()
+        if number <= heat.number and hollow not in course.vented and hollow_nodes(course, hollow) & heat.body
+    ]
+
+
+def heated_again(course: Course, heat: Heat) -> bool:
+    return any(later.number > heat.number and later.body & heat.body for later in course.heats)

@@ -1,0 +1,258 @@
+/** What the ladder is drawn of: columns, lines, ceilings, the scale. */
+import type { HeatStep } from "../api/types";
+import { type BandLine, type Ceiling, type Column, gradeWords, type LadderShape, rungsOf } from "./geometry";
+import { clip, wrap } from "./wrap";
+
+export function CeilingDrawn({ ceiling, metal, first }: { ceiling: Ceiling; metal: string; first: boolean }) {
+  const wide = ceiling.x2 - ceiling.x1 > 190;
+  const words = `${String(Math.round(ceiling.degrees))} ${wide ? `${metal} begins to melt` : metal}`;
+  return (
+    <g aria-hidden>
+      {!ceiling.beyond && (
+        <>
+          <rect
+            x={ceiling.x1}
+            y={10}
+            width={ceiling.x2 - ceiling.x1}
+            height={ceiling.y - 10}
+            fill="url(#melt)"
+          />
+          <path d={`M${ceiling.x1} ${ceiling.y}H${ceiling.x2}`} stroke="var(--alarm)" strokeWidth={1.6} />
+        </>
+      )}
+      <text
+        x={first ? ceiling.x1 + 4 : ceiling.x2 - 4}
+        y={ceiling.y - 7}
+        textAnchor={first ? "start" : "end"}
+        fontSize={13}
+        fill="var(--alarm)"
+        stroke="var(--ground)"
+        strokeWidth={4}
+        paintOrder="stroke"
+      >
+        {words}
+        {ceiling.beyond ? " ↑" : ""}
+        <title>{`${metal} begins to melt at ${String(Math.round(ceiling.degrees))} °C`}</title>
+      </text>
+    </g>
+  );
+}
+
+export function Hatching() {
+  return (
+    <defs>
+      <pattern id="melt" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <path d="M0 0V7" stroke="var(--alarm)" strokeWidth="1.1" opacity="0.3" />
+      </pattern>
+      <pattern id="soft" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <path d="M0 0V7" stroke="var(--warn-line)" strokeWidth="2.6" />
+      </pattern>
+      <pattern id="flows" width="6" height="6" patternUnits="userSpaceOnUse">
+        <path d="M0 0L6 6M6 0L0 6" stroke="var(--warn-line)" strokeWidth="1.6" />
+      </pattern>
+    </defs>
+  );
+}
+
+export function Scale({ shape, left }: { shape: LadderShape; left: number }) {
+  return (
+    <g aria-hidden>
+      {shape.marks.map((mark) => (
+        <g key={mark.degrees}>
+          <path d={`M${left} ${mark.y}H${shape.right}`} stroke="var(--hair)" />
+          <text
+            x={left - 8}
+            y={mark.y + 4}
+            textAnchor="end"
+            fontSize={13}
+            fill="var(--quiet)"
+            className="figures"
+          >
+            {mark.degrees}
+          </text>
+        </g>
+      ))}
+      <path d={`M${left} ${shape.floor}H${shape.right}`} stroke="var(--quiet)" strokeWidth={1.2} />
+    </g>
+  );
+}
+
+export function BandDrawn({ band, shape, lit }: { band: BandLine; shape: LadderShape; lit: boolean }) {
+  const top = shape.y(band.reflow);
+  const soft = shape.y(band.solidus);
+  const there = band.runs.filter((run) => run.present);
+  const last = there.at(-1);
+  return (
+    <g aria-hidden>
+      {there.map((run) => (
+        <g key={run.x1}>
+          <rect
+            x={run.x1}
+            y={top}
+            width={run.x2 - run.x1}
+            height={soft - top}
+            fill="var(--accent)"
+            opacity={lit ? 0.2 : 0.08}
+          />
+          <rect
+            x={run.x1}
+            y={soft}
+            width={run.x2 - run.x1}
+            height={shape.floor - soft}
+            fill="var(--accent)"
+            opacity={lit ? 0.08 : 0.025}
+          />
+          <path d={`M${run.x1} ${top}H${run.x2}`} stroke="var(--accent)" strokeWidth={lit ? 3 : 2} />
+          <path
+            d={`M${run.x1} ${soft}H${run.x2}`}
+            stroke="var(--accent)"
+            strokeDasharray="2 4"
+            strokeWidth={1.2}
+          />
+        </g>
+      ))}
+      {last && last.x2 < shape.right - 1 && last.x2 - last.x1 > 90 && (
+        <text
+          x={last.x1 + 7}
+          y={top + 16}
+          fontSize={12.5}
+          stroke="var(--ground)"
+          strokeWidth={3}
+          paintOrder="stroke"
+          fill="var(--accent)"
+          fontWeight={lit ? 700 : 400}
+        >
+          {clip(band.title, Math.floor((last.x2 - last.x1) / 8))}{" "}
+          <tspan className="figures">{Math.round(band.reflow)}</tspan>
+        </text>
+      )}
+      {last && last.x2 >= shape.right - 1 && (
+        <>
+          {Math.abs(band.labelY - top) > 1 && (
+            <path d={`M${shape.right} ${top}L${shape.right + 6} ${band.labelY}`} stroke="var(--hair)" />
+          )}
+          <text
+            x={shape.right + 8}
+            y={band.labelY + 4}
+            fontSize={12.5}
+            fill="var(--accent)"
+            fontWeight={lit ? 700 : 400}
+          >
+            {clip(band.title, 16)} <tspan className="figures">{Math.round(band.reflow)}</tspan>
+            <title>{`${band.title}: soft from ${Math.round(band.solidus)} °C, runs again at ${Math.round(band.reflow)} °C`}</title>
+          </text>
+        </>
+      )}
+    </g>
+  );
+}
+
+export type ColumnDrawnProps = {
+  column: Column;
+  shape: LadderShape;
+  lit: boolean;
+  onChoose: () => void;
+  onStep: (by: number) => void;
+};
+
+export function ColumnDrawn({ column, shape, lit, onChoose, onStep }: ColumnDrawnProps) {
+  const { heat, x, width, top } = column;
+  const grade = heat.joins[0]?.grade ?? null;
+  const middle = x + width / 2;
+  const ink = lit ? "var(--on-lit)" : "var(--ink)";
+  const plate = Math.min(62, width - 6);
+  const named = shape.crowded ? shape.pitch - 8 : width + 6;
+  const press = (key: string): boolean => {
+    if (key === "Enter" || key === " ") onChoose();
+    else if (key === "ArrowLeft") onStep(-1);
+    else if (key === "ArrowRight") onStep(1);
+    else return false;
+    return true;
+  };
+  return (
+    <g
+      role="button"
+      tabIndex={0}
+      aria-pressed={lit}
+      aria-label={`Heat ${String(heat.heat_no)}: ${namesOf(heat)}, ${String(Math.round(heat.working_c))} °C ${gradeWords(grade)}`}
+      className="cursor-pointer"
+      onClick={onChoose}
+      onKeyDown={(event) => {
+        if (press(event.key)) event.preventDefault();
+      }}
+    >
+      <rect
+        x={x}
+        y={top}
+        width={width}
+        height={shape.floor - top}
+        fill={lit ? "var(--lit)" : "var(--raised)"}
+        stroke="var(--ink)"
+        strokeWidth={1.6}
+      />
+      {column.softness.map((soft) => (
+        <rect
+          key={soft.state}
+          x={x + 1}
+          y={soft.to + 1}
+          width={width - 2}
+          height={Math.max(soft.from - soft.to - 2, 0)}
+          fill={`url(#${soft.state})`}
+        />
+      ))}
+      <rect
+        x={middle - plate / 2}
+        y={top + 7}
+        width={plate}
+        height={23}
+        rx={3}
+        fill={lit ? "var(--lit)" : "var(--raised)"}
+      />
+      <text
+        x={middle}
+        y={top + 25}
+        textAnchor="middle"
+        fontSize={width < 64 ? 16 : 19}
+        fontWeight={700}
+        fill={ink}
+        className="figures"
+      >
+        {Math.round(heat.working_c)}°
+      </text>
+      <Rungs count={rungsOf(grade)} x={middle} y={shape.floor - 28} ink={ink} />
+      <text x={middle} y={shape.floor - 9} textAnchor="middle" fontSize={width < 64 ? 11.5 : 13.5} fill={ink}>
+        {grade ? gradeWords(grade) : heat.purpose}
+      </text>
+      <text x={middle} y={shape.floor + 22} textAnchor="middle" fontSize={13} fill="var(--quiet)">
+        heat {heat.heat_no}
+      </text>
+      {wrap(namesOf(heat), Math.max(9, Math.floor(named / 7.4))).map((line, n) => (
+        <text
+          key={line}
+          x={middle}
+          y={shape.floor + 40 + 16 * n}
+          textAnchor="middle"
+          fontSize={14}
+          fontWeight={700}
+          fill="var(--ink)"
+        >
+          {line}
+        </text>
+      ))}
+    </g>
+  );
+}
+
+function Rungs({ count, x, y, ink }: { count: number; x: number; y: number; ink: string }) {
+  return (
+    <g stroke={ink} strokeWidth={2.6}>
+      {Array.from({ length: count }, (_, n) => (
+        <path key={`rung-${String(n)}`} d={`M${x - 16} ${y - 8 * n}H${x + 16}`} />
+      ))}
+    </g>
+  );
+}
+
+const namesOf = (heat: HeatStep): string =>
+  heat.joins.map((row) => row.title).join(", ") ||
+  (heat.parts.length > 0 ? heat.parts.join(", ").replace(/-/g, " ") : heat.purpose);

@@ -1,0 +1,147 @@
+/** The face of a step: how far the run is, what to look for, the one number, the parts in hand. */
+import type { RunView } from "../api/types";
+import { Button } from "../parts/Button";
+import { offsetOf, readTimer, sayClock, secondsUntil, useTick } from "../shell/clock";
+
+export function Progress({
+  run,
+  onStop,
+  onLeave,
+}: {
+  run: RunView;
+  onStop: () => void;
+  onLeave: () => void;
+}) {
+  const { step } = run;
+  return (
+    <header>
+      <div className="flex items-center gap-5 text-[17px]">
+        <b className="font-semibold">{run.piece_name}</b>
+        <span className="figures text-quiet">
+          step {run.position} of {run.steps.length}
+        </span>
+        {step.kind === "heat" && (
+          <span className="figures text-quiet">
+            heat {step.heat_no} of {run.heats}
+          </span>
+        )}
+        <Button look="bare" className="ml-auto" onClick={onLeave}>
+          Leave it running
+        </Button>
+        <Button look="bare" onClick={onStop}>
+          Stop
+        </Button>
+      </div>
+      <div className="mt-2 flex gap-1" aria-hidden>
+        {run.steps.map((kind, n) => (
+          <span
+            key={`${kind}-${String(n)}`}
+            className={`h-1.5 flex-1 ${n + 1 === run.position ? "bg-accent" : n + 1 < run.position ? "bg-metal" : "bg-hair"}`}
+          />
+        ))}
+      </div>
+    </header>
+  );
+}
+
+/** The lists of a step: the signs of a heat in their order, or what is looked at. */
+export function Details({ run }: { run: RunView }) {
+  const { step } = run;
+  if (step.kind === "heat") {
+    return (
+      <ol className="mt-5 max-w-3xl border-t border-hair text-[20px]" aria-label="What to look for">
+        {step.look_for.map((sign) => {
+          const [degrees, words] = sign.includes(": ")
+            ? [sign.split(": ")[0], sign.split(": ").slice(1).join(": ")]
+            : ["", sign];
+          return (
+            <li key={sign} className="flex gap-8 border-b border-hair py-1.5">
+              <span className="figures w-24 shrink-0 text-quiet">{degrees}</span>
+              <span>{words}</span>
+            </li>
+          );
+        })}
+      </ol>
+    );
+  }
+  if (step.kind === "inspect") {
+    const titles = new Map(
+      run.records.flatMap((one) =>
+        one.step.kind === "heat" ? one.step.joins.map((row) => [row.join, row.title] as const) : [],
+      ),
+    );
+    return (
+      <ul className="mt-6 max-w-3xl border-t border-hair text-[21px]">
+        {step.checks.map((check) => (
+          <li key={check.about} className="border-b border-hair py-2.5">
+            <b className="font-semibold">{titles.get(check.about) ?? check.about}</b> {check.how}
+            <p className="text-[18px] text-quiet">
+              Passes: {check.passes}. If not: {check.otherwise}.
+            </p>
+          </li>
+        ))}
+      </ul>
+    );
+  }
+  return null;
+}
+
+/** One number: the timer of a pot or of cooling, the time under the flame with its temperature, or nothing. */
+export function BigNumber({ run, asOf }: { run: RunView; asOf: number }) {
+  const here = useTick();
+  const record = run.records.find((one) => one.n === run.position);
+  const offset = offsetOf(run.now, asOf);
+  if (!record) return null;
+  if (record.due_low && record.due_high) {
+    const timer = readTimer(record.due_low, record.due_high, offset, here);
+    const words = {
+      waiting: `then look; at the latest in ${sayClock(secondsUntil(record.due_high, offset, here))}`,
+      ready: "may come out; at the latest in this time",
+      over: "over its time: take it out",
+    }[timer.state];
+    return (
+      <div role="timer" aria-label="Time left">
+        <p className="figures text-[112px] leading-none font-bold" data-testid="big-timer">
+          {sayClock(timer.seconds)}
+        </p>
+        <p className="mt-2 text-[19px] text-quiet">{words}</p>
+      </div>
+    );
+  }
+  if (run.step.kind !== "heat") return null;
+  return (
+    <div>
+      <p className="figures text-[112px] leading-none font-bold">
+        {sayClock(-secondsUntil(record.started_at, offset, here))}
+      </p>
+      <p className="mt-2 text-[19px] text-quiet">
+        at it so far; <span className="figures text-ink">{Math.round(run.step.working_c)} °C</span> is the
+        mark
+      </p>
+    </div>
+  );
+}
+
+/** The parts of the step at hand only, in their place, with the joins that it makes. */
+export function pictureOf(run: RunView): RunView["picture"] {
+  const inside = new Set(run.step.parts.map((part) => part.split("#")[0]));
+  const made = new Set(run.step.kind === "heat" ? run.step.joins.map((row) => row.join) : []);
+  const parts = run.picture.parts.filter((part) => inside.has(part.part));
+  const joins = run.picture.joins.filter((mark) => made.has(mark.join));
+  return parts.length > 0 ? framed({ ...run.picture, parts, joins }) : { ...run.picture, joins };
+}
+
+function framed(picture: RunView["picture"]): RunView["picture"] {
+  const xs = picture.parts.flatMap((part) =>
+    part.lines.flatMap((line) =>
+      line.points.flatMap(([x]) => [x - line.width_mm / 2, x + line.width_mm / 2]),
+    ),
+  );
+  const ys = picture.parts.flatMap((part) =>
+    part.lines.flatMap((line) =>
+      line.points.flatMap(([, y]) => [y - line.width_mm / 2, y + line.width_mm / 2]),
+    ),
+  );
+  const [left, right, top, low] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  return { ...picture, left_mm: left, top_mm: top, width_mm: right - left, height_mm: low - top };
+}

@@ -1,0 +1,121 @@
+/** What a step is left by: the outcomes of its joins, the way on, a note. */
+import { useEffect, useRef, useState } from "react";
+import { writeNote } from "../api/queries";
+import type { OutcomeWord, RunView } from "../api/types";
+import { Key } from "../parts/Key";
+
+export type OutcomesProps = {
+  words: OutcomeWord[];
+  title: string;
+  many: boolean;
+  onSay: (word: OutcomeWord) => void;
+};
+
+export function Outcomes({ words, title, many, onSay }: OutcomesProps) {
+  return (
+    <fieldset aria-label={`How did ${title} come out?`}>
+      <p className="mb-2 text-[20px]">
+        How did <b className="font-semibold">{title}</b> come out?
+        {many && <span className="text-quiet"> One join after another.</span>}
+      </p>
+      <div className="flex gap-2.5">
+        {words.map((word, n) => (
+          <button
+            key={word.outcome}
+            type="button"
+            onClick={() => onSay(word)}
+            className={`flex min-h-[72px] flex-1 items-center gap-3 rounded-lg border px-3 text-left text-[18px] leading-tight ${n === 0 ? "flex-[1.5] border-accent bg-accent-soft font-semibold" : "border-hair hover:border-quiet"}`}
+          >
+            <Key>{word.key}</Key>
+            {word.words}
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+export type OnwardProps = {
+  run: RunView;
+  said: string[];
+  onNext: () => void;
+  onBack: () => void;
+  onNote: () => void;
+  onSkip: () => void;
+};
+
+export function Onward({ run, said, onNext, onBack, onNote, onSkip }: OnwardProps) {
+  const { step } = run;
+  const confirm = step.kind === "prepare" && step.confirm;
+  const waits = step.kind === "cool" || step.kind === "pickle";
+  const last = run.position === run.steps.length;
+  const side = "min-h-[72px] rounded-lg border border-hair px-5 text-[18px] hover:border-quiet";
+  return (
+    <div className="flex items-stretch gap-2.5">
+      <button
+        type="button"
+        onClick={onNext}
+        className="flex min-h-[72px] min-w-0 flex-1 items-center gap-4 rounded-lg border border-accent bg-accent-soft px-5 text-left"
+      >
+        <Key>space</Key>
+        <span className="shrink-0 text-[22px] font-semibold">
+          {confirm ? "I have read it" : last ? "Done" : waits ? "It is out" : "Next"}
+        </span>
+        <span className="min-w-0 truncate text-[17px] text-quiet">
+          {said.length > 0 ? said.join(", ") : run.next_text}
+        </span>
+      </button>
+      <button
+        type="button"
+        className={side}
+        onClick={onBack}
+        disabled={run.position === 1 && said.length === 0}
+      >
+        <Key>b</Key> Back
+      </button>
+      <button type="button" className={side} onClick={onNote}>
+        <Key>n</Key> Note
+      </button>
+      <button type="button" className={side} onClick={onSkip}>
+        <Key>s</Key> Skip
+      </button>
+    </div>
+  );
+}
+
+export type NoteLineProps = {
+  run: RunView;
+  note: string;
+  take: (step: () => Promise<RunView>) => Promise<void>;
+  onClose: () => void;
+};
+
+export function NoteLine({ run, note, take, onClose }: NoteLineProps) {
+  const [text, setText] = useState(note);
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => field.current?.focus(), []);
+  const keep = () => {
+    if (text !== note) void take(() => writeNote(run, run.position, text));
+    onClose();
+  };
+  return (
+    <div className="mt-3 flex items-center gap-3">
+      <label htmlFor="note" className="text-[18px] text-quiet">
+        Note
+      </label>
+      <input
+        ref={field}
+        id="note"
+        className="min-h-14 flex-1 rounded-lg border border-hair bg-raised px-4 text-[20px]"
+        value={text}
+        maxLength={4000}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={keep}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") event.currentTarget.blur();
+          if (event.key === "Escape") onClose();
+        }}
+      />
+    </div>
+  );
+}
