@@ -5,8 +5,11 @@ import random
 
 import pytest
 
-from eskel_core.piece import Piece, parse_piece, write_piece
+from eskel_core.piece import Piece, parse_piece, resolve_house, write_piece
 from eskel_core.plan import HeatStep, Plan, plan
+from eskel_core.plan._conflict import find_conflict
+from eskel_core.plan._demands import make_problem
+from eskel_core.plan._solve import can_be_met
 from eskel_core.rules import rules
 from tests.core.exhaustive import best_objectives
 from tests.core.pieces import EXAMPLES, US, generated
@@ -77,19 +80,19 @@ def test_examples_plan_best_and_the_same_on_every_run(path: object) -> None:
     assert not any(one.severity in ("stop", "danger") for one in first.cautions)
 
 
-def test_an_irreducible_conflict_is_solved_by_letting_any_one_go() -> None:
-    made = generated(0, 2)
-    plain = json.loads(write_piece(made))
-    plain["joins"] = [
-        {"id": "a", "kind": "tee", "between": ["w0", "w1"], "holds": "nothing"},
-        {"id": "b", "kind": "tee", "between": ["w1", "w2"], "holds": "nothing", "after": ["a"]},
-    ]
-    plain["bench"] = {"solders": ["us-easy"]}
-    assert plan(parse_piece(json.dumps(plain))).status == "impossible"
-    held = json.loads(json.dumps(plain))
-    held["joins"][0]["holds"] = "seated"
-    stocked = {**plain, "bench": {"solders": ["us-easy", "us-medium"]}}
-    apart = json.loads(json.dumps(plain))
-    apart["joins"][1] = {**apart["joins"][1], "after": [], "between": ["w1", "w2"], "holds": "seated"}
-    for relaxed in (held, stocked):
-        assert plan(parse_piece(json.dumps(relaxed))).status == "best"
+@pytest.mark.parametrize("seed", range(6))
+def test_a_conflict_is_irreducible(seed: int) -> None:
+    """All its demands together cannot be met; letting any single one go makes the whole piece possible."""
+    plain = json.loads(write_piece(generated(400 + seed, 4 + seed)))
+    plain["bench"] = {"solders": ["us-easy", "us-medium"][: 1 + seed % 2]}
+    for one in plain["joins"]:
+        one["holds"] = "nothing"
+        one.pop("bound_with", None)
+        one.pop("shields", None)
+    made = parse_piece(json.dumps(plain))
+    problem = make_problem(made, resolve_house(made.house))
+    assert not can_be_met(problem)
+    conflict = set(find_conflict(problem))
+    others = frozenset(problem.demands) - conflict
+    assert not can_be_met(problem.without(others))
+    assert all(can_be_met(problem.without(others | {one})) for one in conflict)

@@ -8,7 +8,7 @@ heated work. A `Problem` is everything that the solver needs, free of the piece 
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from ..metals import Solder, solder_suits, solders
@@ -56,6 +56,11 @@ class Task:
     places: int
     limit: int
 
+    @property
+    def alone(self) -> bool:
+        """Whether it shares its heat with nothing: other work, a fuse, a join that nothing holds."""
+        return self.join is None or self.join.holds == "nothing" or self.join.kind == "fuse"
+
 
 @dataclass(frozen=True)
 class Problem:
@@ -67,10 +72,15 @@ class Problem:
     anatomy: Anatomy
     demands: tuple[Demand, ...]
     dropped: frozenset[Demand] = frozenset()
+    only: frozenset[str] | None = None
 
     def without(self, dropped: frozenset[Demand]) -> Problem:
         """Give the same problem with some demands let go."""
-        return Problem(self.piece, self.house, self.bench, self.anatomy, self.demands, dropped)
+        return replace(self, dropped=dropped)
+
+    def among(self, tasks: frozenset[str]) -> Problem:
+        """Give the same problem for some of its tasks alone."""
+        return replace(self, only=tasks)
 
     def asks(self, kind: str, *ids: str) -> bool:
         """Say whether a demand stands: it was made, and it was not let go."""
@@ -89,7 +99,8 @@ class Problem:
         """Give everything that takes a heat, in canonical order."""
         joins = [self._join_task(join) for join in self.piece.joins if join.heated]
         works = [self._work_task(work) for work in self.piece.work if work.kind in HEAT_WORK]
-        return tuple(sorted([*joins, *works], key=self._canonical))
+        chosen = [task for task in (*joins, *works) if self.only is None or task.id in self.only]
+        return tuple(sorted(chosen, key=self._canonical))
 
     @cached_property
     def orders(self) -> frozenset[tuple[str, str]]:

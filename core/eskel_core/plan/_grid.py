@@ -181,14 +181,16 @@ def _sharing(grid: Grid) -> None:
         up = {lie: model.bool() for lie in LIES}
         model.exactly_one(list(up.values()))
         grid.up.append(up)
+        widest = max(task.limit for task in grid.tasks)
+        taken = [(min(task.places, task.limit), grid.takes[t][h]) for t, task in enumerate(grid.tasks)]
+        model.at_most(taken, widest)  # follows from the rest, but lets the solver count
         for t, task in enumerate(grid.tasks):
             others: list[Term] = [
                 (other.places, grid.takes[o][h]) for o, other in enumerate(grid.tasks) if o != t
             ]
             if task.join is not None:
                 model.clause(no(grid.takes[t][h]), *(up[lie] for lie in lies_for(task.join)))
-            alone = task.join is None or task.join.holds == "nothing" or task.join.kind == "fuse"
-            room = 0 if alone else max(0, task.limit - task.places)
+            room = 0 if task.alone else max(0, task.limit - task.places)
             if others:
                 model.at_most(others, room, [grid.takes[t][h]])
 

@@ -5,11 +5,12 @@ The seven objectives of the rules are made best one after another, each kept at 
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from ..piece import FORMING_WORK, Join, base_id
 from ..rules import Filler, Lie
-from ._demands import Problem, closure
+from ._demands import Problem, Task, closure
 from ._grid import Grid, build_grid
 from ._model import Answer, Term
 
@@ -58,7 +59,7 @@ def solve(problem: Problem, effort: float = 10.0) -> Assignment | None:
     if not problem.tasks:
         return Assignment((), tuple(ObjectiveValue(name, 0, 0) for name in OBJECTIVES))
     settled = problem.house.grade_policy == "same-while-held"
-    least = _longest_chain(problem) - 1
+    least = _fewest_heats(problem) - 1
     for heats in _spans(problem) if settled else _spans(problem)[:2]:
         grid = build_grid(problem, heats)
         if not settled:
@@ -80,10 +81,28 @@ def can_be_met(problem: Problem, effort: float = 10.0) -> bool:
 
 
 def _spans(problem: Problem) -> list[int]:
-    """Give the numbers of heats to try: the longest chain of orders and a little more, then all."""
+    """Give the numbers of heats to try: the fewest that could do and a little more, then all."""
     tasks = len(problem.tasks)
-    least = _longest_chain(problem)
+    least = _fewest_heats(problem)
     return sorted({min(tasks, least + more) for more in (0, 1, 2, 3, 5)} | {tasks})
+
+
+def _fewest_heats(problem: Problem) -> int:
+    """Give a number of heats that no plan can do with fewer of: by the chains of orders, and by room in a heat.
+
+    What is made alone takes a heat each; of the rest, joins on different faces never share, and those on one face
+    share up to the widest placing's limit.
+    """
+    alone = [task for task in problem.tasks if task.alone]
+    by_face: dict[str, list[Task]] = {}
+    for task in problem.tasks:
+        if not task.alone and task.join is not None and task.join.face != "inside":
+            by_face.setdefault(task.join.face, []).append(task)
+    by_room = sum(
+        math.ceil(sum(min(task.places, task.limit) for task in group) / max(task.limit for task in group))
+        for group in by_face.values()
+    )
+    return min(len(problem.tasks), max(_longest_chain(problem), len(alone) + by_room))
 
 
 def _longest_chain(problem: Problem) -> int:
@@ -107,7 +126,7 @@ def _with_runs(problem: Problem, effort: float) -> Assignment | None:
     if fewest.values is None:
         return None
     runs = _value(counted, fewest.values)
-    least = _longest_chain(problem) - 1
+    least = _fewest_heats(problem) - 1
     for heats in _spans(problem):
         grid = build_grid(problem, heats)
         grid.model.at_most(_objectives(grid)[OBJECTIVES[0]], runs)
