@@ -2,6 +2,7 @@
 
 import json
 import random
+from pathlib import Path
 
 import pytest
 
@@ -72,8 +73,8 @@ def test_relaxing_a_demand_never_makes_the_best_worse(seed: int) -> None:
 
 
 @pytest.mark.parametrize("path", EXAMPLES, ids=lambda path: path.name)
-def test_examples_plan_best_and_the_same_on_every_run(path: object) -> None:
-    made = parse_piece(path.read_text(encoding="utf-8"))  # type: ignore[attr-defined]
+def test_examples_plan_best_and_the_same_on_every_run(path: Path) -> None:
+    made = parse_piece(path.read_text(encoding="utf-8"))
     first = plan(made)
     assert first.status == "best"
     assert first == plan(made)
@@ -96,3 +97,28 @@ def test_a_conflict_is_irreducible(seed: int) -> None:
     others = frozenset(problem.demands) - conflict
     assert not can_be_met(problem.without(others))
     assert all(can_be_met(problem.without(others | {one})) for one in conflict)
+
+
+@pytest.mark.parametrize("path", EXAMPLES, ids=lambda path: path.name)
+def test_a_solution_is_kept_by_all_that_it_follows_from(path: Path) -> None:
+    """Sizes and names leave it as it is; a metal, a hold, an order or a house rule does not."""
+    plain = json.loads(path.read_text(encoding="utf-8"))
+    content = content_of(plain)
+    plain["name"] = "another"
+    plain["parts"][0]["name"] = "another"
+    assert content_of(plain) == content
+    changes: list[dict[str, object]] = [{"house": {"margin_c": 7}}]
+    changes += [{"parts": [{**plain["parts"][0], "metal": "coin-900"}, *plain["parts"][1:]]}]
+    if plain.get("joins"):
+        first = plain["joins"][0]
+        changes += [
+            {"joins": [{**first, **more}, *plain["joins"][1:]]}
+            for more in ({"grade": "easy"}, {"face": "inside"})
+        ]
+        changes += [{"bench": {"solders": ["us-easy"]}}]
+    assert all(content_of({**plain, **change}) != content for change in changes)
+
+
+def content_of(plain: object) -> str:
+    made = parse_piece(json.dumps(plain))
+    return make_problem(made, resolve_house(made.house)).content

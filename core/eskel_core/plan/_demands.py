@@ -149,20 +149,40 @@ class Problem:
         metals = [metal_of(self.piece, reference) for reference in join.between]
         return all(metal is None or solder_suits(solder, metal) for metal in metals)
 
+    @cached_property
+    def content(self) -> str:
+        """Give all that a solution follows from, as text: sizes, names and places of parts are not in it."""
+        piece = self.piece.model_dump(
+            mode="json", exclude={"name", "notes", "bench", "parts", "joins", "work"}
+        )
+        return json.dumps(
+            [
+                piece,
+                self.house.model_dump(mode="json"),
+                [solder.id for solder in self._stock()],
+                [part.model_dump(mode="json", include=_PART_MATTERS) for part in self.piece.parts],
+                [join.model_dump(mode="json", exclude=_JOIN_MEASURES) for join in self.piece.joins],
+                [work.model_dump(mode="json", include=_WORK_MATTERS) for work in self.piece.work],
+                [(one.code, one.kind, one.ids) for one in self.demands if one not in self.dropped],
+            ]
+        )
+
     def _canonical(self, task: Task) -> str:
         """Give a key by which shuffled lists and renamed ids come to the same order, the id last."""
         if task.join is not None:
-            own = task.join.model_dump(
-                mode="json", exclude={"id", "name", "between", "after", "through", "encloses", "shields"}
-            )
+            told = _JOIN_MEASURES | {"id", "between", "after", "through", "encloses", "shields"}
+            own = task.join.model_dump(mode="json", exclude=told)
             parts = [part_of(self.piece, one) for one in task.join.between]
         elif task.work is not None:
-            own = task.work.model_dump(
-                mode="json", exclude={"id", "name", "parts", "after", "before", "vents"}
-            )
+            own = {"kind": task.work.kind}
             parts = [part_of(self.piece, one) for one in task.work.parts]
-        shapes = sorted(part.model_dump_json(exclude={"id", "name", "place", "cut_from"}) for part in parts)
+        shapes = sorted(part.model_dump_json(include=_PART_MATTERS - {"id"}) for part in parts)
         return json.dumps([own, shapes, task.id], sort_keys=True)
+
+
+_PART_MATTERS = {"id", "metal", "count", "heat_safe"}
+_JOIN_MEASURES = {"name", "seam_mm", "contact_mm2", "gap_mm", "at"}
+_WORK_MATTERS = {"id", "kind", "parts"}
 
 
 def make_problem(piece: Piece, house: House, bench: Bench | None = None) -> Problem:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, field
+from functools import lru_cache
+
 from ..piece import Bench, HouseOverrides, Piece, resolve_house
 from ..rules import Course, Finding, find_all, reflow_c
 from ._amounts import cut_lines, solder_lines
@@ -17,14 +20,27 @@ from ._why import explain
 def plan(piece: Piece, house: HouseOverrides | None = None, bench: Bench | None = None) -> Plan:
     """Plan a piece by its house rules and bench, laid over the smith's own and the shipped ones."""
     problem = make_problem(piece, resolve_house(house, piece.house), bench)
-    assignment = solve(problem)
+    assignment = _solved(_Asked(problem.content, problem))
     if assignment is None:
         habits = frozenset(one for one in problem.demands if one.code == "habit")
         problem = problem.without(habits)
-        assignment = solve(problem) if habits else None
+        assignment = _solved(_Asked(problem.content, problem)) if habits else None
     if assignment is None:
         return _impossible(problem)
     return _written(problem, assignment)
+
+
+@dataclass(frozen=True)
+class _Asked:
+    """A problem, known by its content: the same content has the same solution, so an edit of sizes needs none."""
+
+    content: str
+    problem: Problem = field(compare=False)
+
+
+@lru_cache(maxsize=256)
+def _solved(asked: _Asked) -> Assignment | None:
+    return solve(asked.problem)
 
 
 def _written(problem: Problem, assignment: Assignment) -> Plan:

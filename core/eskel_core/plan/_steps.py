@@ -125,7 +125,7 @@ def _work(
 
 
 def _cold_join(script: _Script, join: Join) -> None:
-    text = f"{_COLD_WORDS[join.kind]} {join.title}, cold: no heat comes after this."
+    text = f"{_COLD_WORDS[join.kind]} {join.title}, cold."
     script.steps.append(PrepareStep(n=script.next_n, parts=join.between, text=text, minutes=_MINUTES["work"]))
 
 
