@@ -19,7 +19,7 @@ from types import FrameType
 from cluster import Address, Cluster, ClusterTrouble
 
 ROOT = Path(__file__).resolve().parents[2]
-RUN = ROOT / ".run"
+RUN = Path(os.environ.get("ESKEL_RUN", ROOT / ".run"))
 
 
 class Trouble(RuntimeError):
@@ -31,7 +31,7 @@ def main() -> int:
     began = time.monotonic()
     asked = _arguments()
     signal.signal(signal.SIGTERM, _stop_on_term)
-    RUN.mkdir(exist_ok=True)
+    RUN.mkdir(parents=True, exist_ok=True)
     try:
         with _only_one(), _port(asked.port) as listener:
             _serve(asked, listener, began)

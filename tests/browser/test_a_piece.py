@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 
 from playwright.sync_api import Locator, Page, expect
 
@@ -108,19 +109,12 @@ def test_picture_list_and_ladder_share_what_is_chosen(page: Page) -> None:
     )
 
 
-def test_a_piece_file_is_opened_and_a_broken_one_is_refused(page: Page, tmp_path: object) -> None:
+def test_a_piece_file_is_opened_and_a_broken_one_is_refused(page: Page, tmp_path: Path) -> None:
     page.goto("/")
-    broken = {
-        "name": "x.json",
-        "mimeType": "application/json",
-        "buffer": b'{"format": "eskel-piece/1", "name": 3}',
-    }
-    page.get_by_label("Piece file").set_input_files(broken)  # type: ignore[arg-type]
+    broken, sound = tmp_path / "x.json", tmp_path / "y.json"
+    broken.write_text('{"format": "eskel-piece/1", "name": 3}')
+    sound.write_text('{"format": "eskel-piece/1", "name": "Sent over"}')
+    page.get_by_label("Piece file").set_input_files(broken)
     expect(page.get_by_role("alert")).to_contain_text("name:")
-    sound = {
-        "name": "y.json",
-        "mimeType": "application/json",
-        "buffer": b'{"format": "eskel-piece/1", "name": "Sent over"}',
-    }
-    page.get_by_label("Piece file").set_input_files(sound)  # type: ignore[arg-type]
+    page.get_by_label("Piece file").set_input_files(sound)
     expect(page.get_by_label("Name of the piece")).to_have_value("Sent over")

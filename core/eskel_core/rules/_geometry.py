@@ -52,7 +52,7 @@ class Anatomy:
 
 def anatomy(piece: Piece) -> Anatomy:
     """Take a piece apart into nodes and ties."""
-    told_apart = {base_id(one) for one in _references(piece) if "#" in one}
+    told_apart = _told_apart(piece)
     nodes = {
         part.id: tuple(f"{part.id}#{n + 1}" for n in range(part.count))
         if part.id in told_apart
@@ -60,6 +60,21 @@ def anatomy(piece: Piece) -> Anatomy:
         for part in piece.parts
     }
     return Anatomy(nodes=nodes, joins={join.id: _join_nodes(piece, nodes, join) for join in piece.joins})
+
+
+def _told_apart(piece: Piece) -> set[str]:
+    """Give the parts that somebody tells apart by number, and those that are joined to them pair by pair."""
+    told = {base_id(one) for one in _references(piece) if "#" in one}
+    counts = {part.id: part.count for part in piece.parts}
+    while True:
+        pairs = [join.between for join in piece.joins if told & set(join.between)]
+        more = {
+            one for between in pairs for one in between for other in between
+            if one in counts and other in told and counts[one] == counts[other] > 1
+        }  # fmt: skip
+        if more <= told:
+            return told
+        told |= more
 
 
 def _references(piece: Piece) -> list[str]:
