@@ -150,6 +150,7 @@ def _run_server(port: int, listener: socket.socket, began: float) -> None:
         "eskel_server.asgi:application", log_level="warning", lifespan="off", timeout_graceful_shutdown=3
     )
     server = uvicorn.Server(config)
+    listener.listen()  # whoever comes from now on waits for the first answer instead of being turned away
     print(
         f"\n  Eskel is ready at {where}   (started in {time.monotonic() - began:.1f} s; Ctrl-C stops it)\n",
         flush=True,

@@ -1,7 +1,10 @@
 """What must hold of every plan, and the proof that the optimum is one."""
 
 import json
+import os
 import random
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -122,3 +125,18 @@ def test_a_solution_is_kept_by_all_that_it_follows_from(path: Path) -> None:
 def content_of(plain: object) -> str:
     made = parse_piece(json.dumps(plain))
     return make_problem(made, resolve_house(made.house)).content
+
+
+def test_planning_leaves_ctrl_c_to_whoever_had_it() -> None:
+    """The solver must not take the signal: a server that plans has to stop cleanly."""
+    script = (
+        "import os, signal, pathlib, eskel_core.piece as p, eskel_core.plan as q\n"
+        f"q.plan(p.read_piece(pathlib.Path({str(EXAMPLES[0])!r})))\n"
+        "try: os.kill(os.getpid(), signal.SIGINT)\n"
+        "except KeyboardInterrupt: print('heard')"
+    )
+    environment = {**os.environ, "PYTHONPATH": str(Path(__file__).parents[2] / "core")}
+    done = subprocess.run(
+        [sys.executable, "-c", script], env=environment, capture_output=True, text=True, check=False
+    )
+    assert done.stdout.strip() == "heard"

@@ -100,6 +100,8 @@ class Model:
         parameters.num_workers = 1
         parameters.random_seed = 1
         parameters.max_deterministic_time = limit
+        # The solver would take Ctrl-C for itself and leave it without a handler afterwards.
+        parameters.catch_sigint_signal = False
         # These models are small and solved many times: probing, symmetry search and repeated presolving cost
         # more than they save (benchmarks/planning.py: about half of the time at 8 to 12 joins).
         parameters.cp_model_probing_level = 0
