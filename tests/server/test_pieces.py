@@ -159,3 +159,40 @@ def test_everything_else_is_the_one_page_under_a_strict_policy(call: Caller) -> 
     response = call.client.get("/work/3")
     assert "default-src 'self'" in response.headers["Content-Security-Policy"]
     assert call.client.get("/api/nothing").status_code == 404
+
+
+def test_the_workshops_bench_and_house_rules_make_the_plan_and_the_pieces_own_win(
+    workshop: Any, call: Caller
+) -> None:
+    from bench.models import BenchRow
+
+    BenchRow.objects.create(workshop=workshop, house={"cooling": "air-cool"}, bench={"solders": ["us-easy"]})
+    document = example("stone-set-finial")
+    del document["bench"]
+    document["joins"] = document["joins"][:1]
+    document["work"] = []
+    _, view = call.post("/pieces", document=document)
+    kinds = {step["kind"]: step for step in view["plan"]["steps"]}
+    assert (kinds["heat"]["joins"][0]["solder"], kinds["cool"]["how"]) == ("us-easy", "air-cool")
+    assert view["house"]["cooling"] == "air-cool"
+    own = {**view["document"], "bench": {"solders": ["us-hard"]}, "house": {"cooling": "quench-when-black"}}
+    _, view = call.put(f"/pieces/{view['id']}", revision=1, document=own, what="bench")
+    kinds = {step["kind"]: step for step in view["plan"]["steps"]}
+    assert (kinds["heat"]["joins"][0]["solder"], kinds["cool"]["how"]) == ("us-hard", "quench-when-black")
+
+
+def test_an_edit_that_changes_nothing_makes_no_revision(lantern: dict[str, Any], call: Caller) -> None:
+    status, view = call.put(
+        f"/pieces/{lantern['id']}", revision=1, document=lantern["document"], what="nothing"
+    )
+    assert (status, view["revision"], Revision.objects.count()) == (200, 1, 1)
+
+
+@pytest.mark.parametrize(
+    "body", [{"document": {}}, {"document": {"format": "eskel-piece/1"}}, {"name": "x" * 200}]
+)
+def test_a_piece_that_cannot_be_begun_leaves_nothing_behind(
+    workshop: Any, call: Caller, body: dict[str, Any]
+) -> None:
+    assert call.post("/pieces", **body)[0] == 422
+    assert PieceRow.objects.count() == 0

@@ -151,3 +151,38 @@ def test_a_danger_in_the_piece_waits_to_be_confirmed(lantern: dict[str, Any], ca
     assert call.post(f"/runs/{run['id']}/advance", at=1)[0] == 409
     assert call.post(f"/runs/{run['id']}/advance", at=1, skipped=True)[0] == 409
     assert on(call, run, confirmed=True)["position"] == 2
+
+
+def test_two_runs_stand_side_by_side_in_the_rail(
+    run: dict[str, Any], lantern: dict[str, Any], call: Caller
+) -> None:
+    at_pot = until(call, run, "pickle")
+    _, other = call.post("/runs", piece=lantern["id"])
+    entries = {entry["run"]: entry for entry in call.get("/rail")[1]["entries"]}
+    assert (entries[run["id"]]["kind"], entries[other["id"]]["kind"]) == ("pickle", "prepare")
+    assert entries[run["id"]]["next_text"] == at_pot["next_text"]
+    assert entries[other["id"]]["due_low"] is None
+    on(call, other)
+    assert call.get(f"/runs/{run['id']}")[1]["position"] == at_pot["position"]
+
+
+def test_a_note_is_written_on_an_entered_step_only(run: dict[str, Any], call: Caller) -> None:
+    assert call.post(f"/runs/{run['id']}/note", at=7, note="too early")[0] == 409
+    status, noted = call.post(f"/runs/{run['id']}/note", at=1, note="glasses were cracked")
+    assert (status, noted["records"][0]["note"]) == (200, "glasses were cracked")
+    assert call.post(f"/runs/{run['id']}/note", at=1, note="x" * 5000)[0] == 422
+
+
+def test_a_second_word_on_a_join_replaces_the_first(run: dict[str, Any], call: Caller) -> None:
+    heat = until(call, run, "heat")
+    said = {"at": heat["position"], "join": heat["step"]["joins"][0]["join"]}
+    call.post(f"/runs/{run['id']}/outcome", **said, outcome="moved")
+    _, again = call.post(f"/runs/{run['id']}/outcome", **said, outcome="flowed")
+    assert [one["outcome"] for one in again["records"][-1]["outcomes"]] == ["flowed"]
+
+
+def test_a_run_outlives_its_piece_being_put_away(
+    run: dict[str, Any], lantern: dict[str, Any], call: Caller
+) -> None:
+    call.post(f"/pieces/{lantern['id']}/away", away=True)
+    assert call.get(f"/runs/{run['id']}")[1]["state"] == "going"
