@@ -107,6 +107,7 @@ class Model:
         parameters.cp_model_probing_level = 0
         parameters.symmetry_level = 0
         parameters.max_presolve_iterations = 1
+        parameters.linearization_level = 0
         wrapper = self._helper.SolveWrapper()
         wrapper.set_parameters(parameters)
         response = wrapper.solve(self._proto)

@@ -1,4 +1,4 @@
-import type { KeyboardEvent } from "react";
+import type { CSSProperties, KeyboardEvent } from "react";
 import type { Picture, PlacedPart } from "../api/types";
 
 export type Selection = { kind: "part" | "join" | "work"; id: string } | null;
@@ -134,7 +134,8 @@ function JoinMark({ x, y, unit, number, lit, title, onSelect }: JoinMarkProps) {
       role="button"
       tabIndex={onSelect ? 0 : -1}
       aria-label={`Join ${String(number)}, ${title}`}
-      className="cursor-pointer"
+      className="join-mark cursor-pointer"
+      style={{ "--ring": 3 * unit } as CSSProperties}
       onClick={onSelect}
       onKeyDown={press}
     >
