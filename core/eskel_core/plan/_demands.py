@@ -152,9 +152,7 @@ class Problem:
     @cached_property
     def content(self) -> str:
         """Give all that a solution follows from, as text: sizes, names and places of parts are not in it."""
-        piece = self.piece.model_dump(
-            mode="json", exclude={"name", "notes", "bench", "parts", "joins", "work"}
-        )
+        piece = self.piece.model_dump(mode="json", exclude=_PIECE_ASIDE)
         return json.dumps(
             [
                 piece,
@@ -180,6 +178,7 @@ class Problem:
         return json.dumps([own, shapes, task.id], sort_keys=True)
 
 
+_PIECE_ASIDE = {"name", "copies", "mirrored", "notes", "bench", "parts", "joins", "work"}
 _PART_MATTERS = {"id", "metal", "count", "heat_safe"}
 _JOIN_MEASURES = {"name", "seam_mm", "contact_mm2", "gap_mm", "at"}
 _WORK_MATTERS = {"id", "kind", "parts"}
