@@ -1,4 +1,5 @@
 import type { Caution, HeatStep, PieceView } from "../api/types";
+import { titleOf } from "../piece/edit";
 import { gradeWords } from "./geometry";
 
 /** One heat in words: how hot, with what, why, what to mind, and whether it could be otherwise. */
@@ -91,7 +92,7 @@ function Mark({ look, children }: { look: keyof typeof LINES; children: React.Re
 
 function nameOf(view: PieceView, id: string | null): string {
   const one = [...view.document.parts, ...view.document.joins].find((each) => each.id === id);
-  return one ? one.name || one.id.replace(/-/g, " ") : (id ?? "");
+  return one ? titleOf(one) : (id ?? "");
 }
 
 function amountOf(amount: HeatStep["joins"][number]["amount"]): string {
