@@ -6,6 +6,7 @@ Wall-clock figures are printed too; they are those of the machine at hand.
 
 from __future__ import annotations
 
+import json
 import random
 import statistics
 import time
@@ -49,6 +50,18 @@ def generated(joins: int, seed: int) -> Piece:
     return piece_from_object(plain)
 
 
+def impossible(joins: int, seed: int) -> Piece:
+    """The same, with nothing held and one or two grades in stock; or, each third, with orders in a circle."""
+    plain = json.loads(write_piece(generated(joins, seed)))
+    if seed % 3 == 2:
+        plain["joins"][0]["after"], plain["joins"][-1]["after"] = [f"j{joins - 1}"], ["j0"]
+    else:
+        plain["bench"] = {"solders": STOCK[1 + seed % 2 : 3]}
+        for row in plain["joins"]:
+            row["holds"] = "nothing"
+    return piece_from_object(plain)
+
+
 def seconds(action: Callable[[], object]) -> float:
     """Give the median wall-clock time of an action."""
     times = []
@@ -70,12 +83,17 @@ def _read_and_write(text: str) -> str:
 
 def main() -> None:
     """Print a table of times and ratios."""
-    print(f"{'piece':<34}{'joins':>6}{'heats':>6}{'status':>8}{'plan ms':>9}{'read ms':>9}{'ratio':>7}")
+    print(f"{'piece':<34}{'joins':>6}{'heats':>6}{'status':>11}{'plan ms':>9}{'read ms':>9}{'ratio':>7}")
     pieces = [(path.name.removesuffix(".eskel.json"), parse_piece(path.read_bytes())) for path in EXAMPLES]
     pieces += [
         (f"generated {joins}, seed {seed}", generated(joins, seed))
         for joins in (4, 8, 12)
         for seed in range(4)
+    ]
+    pieces += [
+        (f"impossible {joins}, seed {seed}", impossible(joins, seed))
+        for joins in (6, 12)
+        for seed in range(6)
     ]
     for name, piece in pieces:
         text = write_piece(piece)
@@ -83,7 +101,7 @@ def main() -> None:
         planning, reading = seconds(partial(_plan_afresh, piece)), seconds(partial(_read_and_write, text))
         heats = sum(1 for step in made.steps if step.kind == "heat")
         print(
-            f"{name:<34}{len(piece.joins):>6}{heats:>6}{made.status:>8}{planning * 1e3:>9.0f}{reading * 1e3:>9.1f}{planning / reading:>7.0f}"
+            f"{name:<34}{len(piece.joins):>6}{heats:>6}{made.status:>11}{planning * 1e3:>9.0f}{reading * 1e3:>9.1f}{planning / reading:>7.0f}"
         )
 
 

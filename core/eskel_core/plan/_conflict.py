@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from functools import partial
+from itertools import groupby
 from typing import TypeVar
 
-from ._demands import Demand, Problem
-from ._solve import can_be_met
+from ._build import build_open_grid
+from ._grid import Grid
+from ._problem import Demand, Problem
+from ._solve import can_be_met, few_heats
 
 T = TypeVar("T")
 # Facts of nature are let go first, so that the smith's own demands are named where either would do.
@@ -22,40 +26,104 @@ _FIRST_LET_GO = {
 }
 
 
-def find_conflict(problem: Problem) -> tuple[Demand, ...]:
+SOLDER_KINDS = frozenset({"suits", "family", "fixed", "stock"})
+
+
+def find_conflict(problem: Problem, effort: float = 10.0) -> tuple[Demand, ...]:
     """Give demands of which letting any single one go makes the rest possible.
 
-    First the tasks are narrowed down to a few that cannot be planned even by themselves, which makes the
-    models small; then their demands; and what is left is held against the whole piece once more.
+    First a few tasks are found that cannot be planned even by themselves, which makes the models small; then the
+    demands on them are let go one sort after another; and what is left is held against the whole piece once more.
     """
-    tasks = [task.id for task in problem.tasks]
-    few = problem.among(frozenset(_shrink(tasks, lambda kept: _impossible(problem.among(frozenset(kept))))))
-    standing = set(problem.demands) - problem.dropped
-    demands = sorted(standing, key=lambda one: (_FIRST_LET_GO[one.kind], one.code, one.ids))
-    demands = _shrink(demands, lambda kept: _impossible(_with_only(few, kept)))
-    demands = _shrink(demands, lambda kept: _impossible(_with_only(problem, kept)))
-    return tuple(sorted(demands, key=problem.demands.index))
+    few = problem.among(_few_tasks(problem, effort))
+    needed = _irreducible(few, [one for one in problem.standing if one.kind not in SOLDER_KINDS], effort)
+    needed += [one for one in problem.standing if one.kind in SOLDER_KINDS]
+    needed = _irreducible(_with_only(few, needed), needed, effort)
+    rest = _with_only(problem, needed)
+    if not _each_is_needed(problem, rest, needed, effort):
+        needed = _irreducible(rest, needed, effort)
+    return tuple(sorted(needed, key=problem.demands.index))
 
 
-def _impossible(problem: Problem) -> bool:
-    return not can_be_met(problem)
+def _each_is_needed(problem: Problem, rest: Problem, needed: list[Demand], effort: float) -> bool:
+    """Say whether letting any one go makes the whole piece possible, not only the few tasks first looked at.
+
+    A model of few heats, in which only the joins spoken of may take other solders, is asked first: its yes holds.
+    """
+    spoken_of = frozenset(name for one in needed for name in one.ids)
+    by_solder = [one for one in problem.standing if one.kind in SOLDER_KINDS]
+    small = _with_only(problem, [*needed, *by_solder])
+    grid = build_open_grid(small, needed, heats=few_heats(small), widened=spoken_of)
+    ask = partial(_blamed, grid, grid.standing, effort)
+    return all(
+        ask([other for other in needed if other is not one]) is None
+        or can_be_met(rest.without(rest.dropped | {one}), effort)
+        for one in needed
+    )
 
 
-def _with_only(problem: Problem, demands: list[Demand]) -> Problem:
-    return problem.without(frozenset(problem.demands) - set(demands))
+def _with_only(problem: Problem, demands: Iterable[Demand]) -> Problem:
+    return problem.without(frozenset(problem.demands) - frozenset(demands))
 
 
-def _shrink(kept: list[T], still: Callable[[list[T]], bool]) -> list[T]:
-    """Let things go, in shrinking groups, as long as what is left is still so; none that remains could go."""
-    size = max(1, len(kept) // 2)
-    while True:
-        start = 0
-        while start < len(kept):
-            rest = kept[:start] + kept[start + size :]
-            if still(rest):
-                kept = rest
-            else:
-                start += size
-        if size == 1:
-            return kept
-        size = max(1, size // 2)
+def _few_tasks(problem: Problem, effort: float) -> frozenset[str]:
+    """Give tasks that cannot be planned by themselves, none of which could be left out."""
+    for task in problem.tasks:
+        if not task.options:
+            return frozenset({task.id})
+    return _blamed_tasks(problem, [task.id for task in problem.tasks], effort)
+
+
+def _blamed_tasks(problem: Problem, names: Sequence[str], effort: float) -> frozenset[str]:
+    """Leave tasks out as long as the rest cannot be planned, with a smaller model each time that some went."""
+    grid = build_open_grid(problem.among(frozenset(names)), (), tasks_too=True)
+    ask = partial(_blamed, grid, grid.present, effort)
+    for rest in (list(names), *_without_some(list(names))):
+        few = ask(rest)
+        if few is not None and len(few) < len(names):
+            return _blamed_tasks(problem, [one for one in rest if one in few], effort)
+    return frozenset(names)
+
+
+def _without_some(names: list[T]) -> Iterator[list[T]]:
+    """Give a list without one half of it or the other, then without each quarter, and so on down to each single one."""
+    size = len(names) // 2
+    while size:
+        yield from (names[:start] + names[start + size :] for start in range(0, len(names), size))
+        size //= 2
+
+
+def _irreducible(problem: Problem, demands: Sequence[Demand], effort: float) -> list[Demand]:
+    """Let demands go, sort by sort, as long as the rest cannot be met."""
+    grid = build_open_grid(problem, demands)
+    left = sorted(demands, key=lambda one: (*_sort_of(one), one.ids))
+    needed: list[Demand] = []
+    for _, group in groupby(tuple(left), _sort_of):
+        sort = list(group)
+        left = left[len(sort) :]
+        needed += _shrink(sort, [*needed, *left], partial(_blamed, grid, grid.standing, effort))
+    return needed
+
+
+def _blamed(grid: Grid, literals: Mapping[T, int], effort: float, kept: list[T]) -> frozenset[T] | None:
+    """Ask whether some can all be kept; None if so, else those of them that the solver blames."""
+    answer = grid.model.feasible(effort, [literals[one] for one in kept])
+    return frozenset(one for one in kept if literals[one] in answer.blamed) if answer.impossible else None
+
+
+def _sort_of(demand: Demand) -> tuple[int, str]:
+    return _FIRST_LET_GO[demand.kind], demand.code
+
+
+def _shrink(sort: list[T], rest: list[T], blamed: Callable[[list[T]], frozenset[T] | None]) -> list[T]:
+    """Let things of one sort go as long as what is left, with the rest, still fails; none that remains could go."""
+    size = max(1, len(sort))
+    start = 0
+    while start < len(sort):
+        few = blamed([*sort[:start], *sort[start + size :], *rest])
+        if few is None:
+            start += size if size == 1 else 0
+            size = max(1, size // 2)
+        else:
+            sort = [*sort[:start], *(one for one in sort[start + size :] if one in few)]
+    return sort

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from ..piece import base_id
 from ..rules import Course, Heat
-from ._demands import Problem
+from ._problem import Problem
 from ._solve import Assignment
 from ._timeline import lay_out, put_in_anneals
 

@@ -1,24 +1,12 @@
-"""What is demanded of a plan: by the smith, by the stock, by the metals, by the trade's order of work.
-
-Concepts: a `Demand` (a rule's code, the ids that it speaks of, the sentence) is the unit that a conflict is
-made of: a problem can be built with any of them let go. A `Task` is what takes a heat: a heated join, or
-heated work. A `Problem` is everything that the solver needs, free of the piece file's wording.
-"""
+"""What is demanded of a plan: by the smith, by the stock, by the metals, by the trade's order of work."""
 
 from __future__ import annotations
 
-import json
-from dataclasses import dataclass, replace
-from functools import cached_property
-
-from ..metals import Solder, solder_suits, solders
 from ..piece import (
-    HEAT_WORK,
     Bench,
     House,
     Join,
     Piece,
-    Work,
     base_id,
     mass_g,
     metal_of,
@@ -26,162 +14,11 @@ from ..piece import (
     shipped_bench,
     stocked_solders,
 )
-from ..rules import Anatomy, Filler, anatomy, filler_of_fuse, filler_of_solder, filler_of_work
+from ..rules import anatomy
+from ._problem import Demand, Problem, closure
 
 SURFACE_KINDS = frozenset({"tee", "edge", "overlay", "seat", "line"})
 LAST_WORK = frozenset({"set", "finish", "darken", "seal", "harden"})
-LIMIT_OF_PLACING = {"chips-under": 6, "chips-over": 6, "sweat": 6, "paste": 24, "fed-wire": 1, "pick": 1}
-
-
-@dataclass(frozen=True)
-class Demand:
-    """One demand that could be let go: `kind` tells the solver which, `ids` whom it concerns."""
-
-    code: str
-    kind: str
-    ids: tuple[str, ...]
-    text: str
-    remedy: str
-
-
-@dataclass(frozen=True)
-class Task:
-    """What takes a heat: a heated join, or heated work, with what may make it hot."""
-
-    id: str
-    join: Join | None
-    work: Work | None
-    seeds: frozenset[str]
-    options: tuple[Filler, ...]
-    places: int
-    limit: int
-
-    @property
-    def alone(self) -> bool:
-        """Whether it shares its heat with nothing: other work, a fuse, a join that nothing holds."""
-        return self.join is None or self.join.holds == "nothing" or self.join.kind == "fuse"
-
-
-@dataclass(frozen=True)
-class Problem:
-    """A piece made ready for the solver."""
-
-    piece: Piece
-    house: House
-    bench: Bench
-    anatomy: Anatomy
-    demands: tuple[Demand, ...]
-    dropped: frozenset[Demand] = frozenset()
-    only: frozenset[str] | None = None
-
-    def without(self, dropped: frozenset[Demand]) -> Problem:
-        """Give the same problem with some demands let go."""
-        return replace(self, dropped=dropped)
-
-    def among(self, tasks: frozenset[str]) -> Problem:
-        """Give the same problem for some of its tasks alone."""
-        return replace(self, only=tasks)
-
-    def asks(self, kind: str, *ids: str) -> bool:
-        """Say whether a demand stands: it was made, and it was not let go."""
-        return (kind, ids) in self._standing if ids else kind in self._kinds
-
-    @cached_property
-    def _standing(self) -> frozenset[tuple[str, tuple[str, ...]]]:
-        return frozenset((one.kind, one.ids) for one in self.demands if one not in self.dropped)
-
-    @cached_property
-    def _kinds(self) -> frozenset[str]:
-        return frozenset(kind for kind, _ in self._standing)
-
-    @cached_property
-    def tasks(self) -> tuple[Task, ...]:
-        """Give everything that takes a heat, in canonical order."""
-        joins = [self._join_task(join) for join in self.piece.joins if join.heated]
-        works = [self._work_task(work) for work in self.piece.work if work.kind in HEAT_WORK]
-        chosen = [task for task in (*joins, *works) if self.only is None or task.id in self.only]
-        return tuple(sorted(chosen, key=self._canonical))
-
-    @cached_property
-    def orders(self) -> frozenset[tuple[str, str]]:
-        """Give every pair (earlier, later) of tasks, followed through work that takes no heat."""
-        return _through(self._edges, {task.id for task in self.tasks})
-
-    @cached_property
-    def _edges(self) -> frozenset[tuple[str, str]]:
-        return frozenset(
-            (one.ids[0], one.ids[1])
-            for one in self.demands
-            if one.kind == "order" and one not in self.dropped
-        )
-
-    def _join_task(self, join: Join) -> Task:
-        nodes = self.anatomy.joins[join.id]
-        limit = LIMIT_OF_PLACING[join.placing or self.house.placing]
-        return Task(join.id, join, None, nodes.nodes, self._options(join), nodes.places, limit)
-
-    def _work_task(self, work: Work) -> Task:
-        seeds = self.anatomy.of(work.parts) if work.kind != "pour" else frozenset()
-        return Task(work.id, None, work, seeds, (filler_of_work(self.piece, work, self.house),), 1, 1)
-
-    def _options(self, join: Join) -> tuple[Filler, ...]:
-        if join.kind == "fuse":
-            return (filler_of_fuse(self.piece, join),)
-        fits = [solder for solder in self._stock() if self._takes(solder, join)]
-        return tuple(filler_of_solder(solder, self.house) for solder in fits)
-
-    def _stock(self) -> list[Solder]:
-        if not self.asks("stock"):
-            return [solder for solder in solders().values() if not solder.cadmium]
-        seen: dict[str, Solder] = {solder.id: solder for solder, _ in stocked_solders(self.bench)}
-        return list(seen.values())
-
-    def _takes(self, solder: Solder, join: Join) -> bool:
-        if self.asks("fixed", join.id):
-            fits = solder.id == join.solder if join.solder is not None else solder.grade == join.grade
-            if not fits:
-                return False
-        fixed_here = join.solder is not None and self.asks("fixed", join.id)
-        if self.asks("family") and not fixed_here and solder.family not in ("copper", self.house.family):
-            return False
-        if not self.asks("suits", join.id):
-            return True
-        metals = [metal_of(self.piece, reference) for reference in join.between]
-        return all(metal is None or solder_suits(solder, metal) for metal in metals)
-
-    @cached_property
-    def content(self) -> str:
-        """Give all that a solution follows from, as text: sizes, names and places of parts are not in it."""
-        piece = self.piece.model_dump(mode="json", exclude=_PIECE_ASIDE)
-        return json.dumps(
-            [
-                piece,
-                self.house.model_dump(mode="json"),
-                [solder.id for solder in self._stock()],
-                [part.model_dump(mode="json", include=_PART_MATTERS) for part in self.piece.parts],
-                [join.model_dump(mode="json", exclude=_JOIN_MEASURES) for join in self.piece.joins],
-                [work.model_dump(mode="json", include=_WORK_MATTERS) for work in self.piece.work],
-                [(one.code, one.kind, one.ids) for one in self.demands if one not in self.dropped],
-            ]
-        )
-
-    def _canonical(self, task: Task) -> str:
-        """Give a key by which shuffled lists and renamed ids come to the same order, the id last."""
-        if task.join is not None:
-            told = _JOIN_MEASURES | {"id", "between", "after", "through", "encloses", "shields"}
-            own = task.join.model_dump(mode="json", exclude=told)
-            parts = [part_of(self.piece, one) for one in task.join.between]
-        elif task.work is not None:
-            own = {"kind": task.work.kind}
-            parts = [part_of(self.piece, one) for one in task.work.parts]
-        shapes = sorted(part.model_dump_json(include=_PART_MATTERS - {"id"}) for part in parts)
-        return json.dumps([own, shapes, task.id], sort_keys=True)
-
-
-_PIECE_ASIDE = {"name", "copies", "mirrored", "notes", "bench", "parts", "joins", "work"}
-_PART_MATTERS = {"id", "metal", "count", "heat_safe"}
-_JOIN_MEASURES = {"name", "seam_mm", "contact_mm2", "gap_mm", "at"}
-_WORK_MATTERS = {"id", "kind", "parts"}
 
 
 def make_problem(piece: Piece, house: House, bench: Bench | None = None) -> Problem:
@@ -349,24 +186,3 @@ def _metal_demands(piece: Piece) -> list[Demand]:
 
 def _titles(piece: Piece) -> dict[str, str]:
     return {one.id: one.title for one in [*piece.joins, *piece.work]}
-
-
-def closure(edges: set[tuple[str, ...]] | set[tuple[str, str]]) -> set[tuple[str, str]]:
-    """Give every pair that follows from some, by walking from each id."""
-    after: dict[str, set[str]] = {}
-    for earlier, later in edges:
-        after.setdefault(earlier, set()).add(later)
-    closed: set[tuple[str, str]] = set()
-    for start in after:
-        waiting, seen = list(after[start]), set()
-        while waiting:
-            here = waiting.pop()
-            if here not in seen:
-                seen.add(here)
-                waiting.extend(after.get(here, ()))
-        closed |= {(start, one) for one in seen}
-    return closed
-
-
-def _through(edges: frozenset[tuple[str, str]], tasks: set[str]) -> frozenset[tuple[str, str]]:
-    return frozenset((a, b) for a, b in closure(set(edges)) if a in tasks and b in tasks)

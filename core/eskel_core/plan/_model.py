@@ -14,6 +14,7 @@ from dataclasses import dataclass
 from typing import Any
 
 Term = tuple[int, int]
+Bound = Any
 _BIG = 2**40
 
 
@@ -24,11 +25,15 @@ def no(literal: int) -> int:
 
 @dataclass(frozen=True)
 class Answer:
-    """What a solve found: the values of all variables (None: none exists or none found), and the proof."""
+    """What a solve found: the values of all variables (None: none exists or none found), and the proof.
+
+    `blamed` are assumptions that cannot all be true, where that is why no solution exists.
+    """
 
     values: tuple[int, ...] | None
     proven: bool
     bound: int
+    blamed: tuple[int, ...] = ()
 
     @property
     def impossible(self) -> bool:
@@ -45,8 +50,10 @@ class Model:
         self._helper: Any = cp_model_helper
         self._proto: Any = cp_model_helper.CpModelProto()
         self._size = 0
+        self.true = self.boolean()
+        self.clause(self.true)
 
-    def bool(self) -> int:
+    def boolean(self) -> int:
         """Add a variable that is 0 or 1."""
         variable = self._proto.variables.add()
         variable.domain.extend([0, 1])
@@ -61,7 +68,7 @@ class Model:
         """Demand that exactly one literal is true."""
         self._proto.constraints.add().exactly_one.literals.extend(literals)
 
-    def between(self, low: int, terms: Iterable[Term], high: int, when: Sequence[int] = ()) -> None:
+    def between(self, low: int, terms: Iterable[Term], high: int, when: Sequence[int] = ()) -> Bound:
         """Demand low ≤ Σ coefficient·variable ≤ high, whenever all literals of `when` are true."""
         listed = list(terms)
         constraint = self._proto.constraints.add()
@@ -69,10 +76,19 @@ class Model:
         constraint.linear.vars.extend([variable for _, variable in listed])
         constraint.linear.coeffs.extend([coefficient for coefficient, _ in listed])
         constraint.linear.domain.extend([low, high])
+        return constraint
 
-    def at_most(self, terms: Iterable[Term], high: int, when: Sequence[int] = ()) -> None:
-        """Demand Σ ≤ high, whenever all literals of `when` are true."""
-        self.between(-_BIG, terms, high, when)
+    def at_most(self, terms: Iterable[Term], high: int, when: Sequence[int] = ()) -> Bound:
+        """Demand Σ ≤ high, whenever all literals of `when` are true; gives a handle for `rebound`."""
+        return self.between(-_BIG, terms, high, when)
+
+    def rebound(self, bound: Bound, high: int) -> None:
+        """Change what a sum is kept at or below."""
+        bound.linear.domain[1] = high
+
+    def settle(self, variable: int, low: int) -> None:
+        """Make a variable 1 (low 1), or leave it open again (low 0)."""
+        self._proto.variables[variable].domain[0] = low
 
     def at_least(self, terms: Iterable[Term], low: int, when: Sequence[int] = ()) -> None:
         """Demand Σ ≥ low, whenever all literals of `when` are true."""
@@ -86,12 +102,16 @@ class Model:
             self._proto.objective.coeffs.append(coefficient)
         return self._solve(limit, hint)
 
-    def feasible(self, limit: float) -> Answer:
-        """Find any solution."""
+    def feasible(self, limit: float, assuming: Sequence[int] | None = None) -> Answer:
+        """Find any solution in which some literals are true; where there is none, say which of them are to blame."""
         self._proto.clear_objective()
-        return self._solve(limit, None)
+        self._proto.assumptions.clear()
+        self._proto.assumptions.extend(assuming or ())
+        answer = self._solve(limit, None, presolve=assuming is None)
+        self._proto.assumptions.clear()
+        return answer
 
-    def _solve(self, limit: float, hint: Sequence[int] | None) -> Answer:
+    def _solve(self, limit: float, hint: Sequence[int] | None, *, presolve: bool = True) -> Answer:
         self._proto.clear_solution_hint()
         if hint is not None:
             self._proto.solution_hint.vars.extend(range(len(hint)))
@@ -108,6 +128,8 @@ class Model:
         parameters.symmetry_level = 0
         parameters.max_presolve_iterations = 1
         parameters.linearization_level = 0
+        # A question under assumptions is one of many put to the same model: presolving it again costs most of the time.
+        parameters.cp_model_presolve = presolve
         wrapper = self._helper.SolveWrapper()
         wrapper.set_parameters(parameters)
         response = wrapper.solve(self._proto)
@@ -117,4 +139,5 @@ class Model:
             values=tuple(response.solution) if found else None,
             proven=status in ("OPTIMAL", "INFEASIBLE"),
             bound=round(response.best_objective_bound) if found else 0,
+            blamed=tuple(response.sufficient_assumptions_for_infeasibility),
         )

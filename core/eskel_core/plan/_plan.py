@@ -10,8 +10,10 @@ from ..rules import Course, Finding, find_all, reflow_c
 from ._amounts import cut_lines, solder_lines
 from ._conflict import find_conflict
 from ._course import make_course
-from ._demands import Demand, Problem, make_problem
-from ._solve import Assignment, ObjectiveValue, solve
+from ._demands import make_problem
+from ._objectives import ObjectiveValue
+from ._problem import Demand, Problem
+from ._solve import Assignment, solve
 from ._steps import write_steps
 from ._types import Band, BrokenDemand, Caution, Conflict, HeatStep, Objective, Plan, Step, WorkStep
 from ._why import explain

@@ -8,35 +8,24 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ..piece import FORMING_WORK, Join, base_id
 from ..rules import Filler, Lie
-from ._demands import Problem, Task, closure
-from ._grid import Grid, build_grid
-from ._model import Answer, Term
-
-OBJECTIVES = (
-    "joins-run-again",
-    "heats",
-    "soft-while-loaded",
-    "protected",
-    "flow-of-chosen",
-    "flow-of-rest",
-    "solders",
+from ._build import build_grid
+from ._grid import Grid
+from ._model import Answer, Bound, Term
+from ._objectives import (
+    GROUPS,
+    HEATS,
+    OBJECTIVES,
+    RUNS,
+    ObjectiveValue,
+    objectives_of,
+    span_of,
+    value_of,
+    weighted_sum,
 )
+from ._problem import Problem, Task
 
-
-@dataclass(frozen=True)
-class ObjectiveValue:
-    """One objective in order of preference: what the plan reaches, and what no plan can beat."""
-
-    name: str
-    value: float
-    bound: float
-
-    @property
-    def proven(self) -> bool:
-        """Whether no plan does better."""
-        return self.value == self.bound
+MORE_HEATS = (0, 1, 2, 3, 5)
 
 
 @dataclass(frozen=True)
@@ -52,39 +41,45 @@ def solve(problem: Problem, effort: float = 10.0) -> Assignment | None:
 
     Few heats are tried first: a model with the fewest heats that can do, in which no join runs again,
     is small, and when it has a solution the first two objectives are proven at once. Only when some join
-    must run again is the model opened to as many heats as there are tasks.
+    must run again is it opened to as many heats as there are tasks.
     """
     if any(not task.options for task in problem.tasks):
         return None
     if not problem.tasks:
         return Assignment((), tuple(ObjectiveValue(name, 0, 0) for name in OBJECTIVES))
-    settled = problem.house.grade_policy == "same-while-held"
+    search = _Search(problem)
     least = _fewest_heats(problem) - 1
-    for heats in _spans(problem) if settled else _spans(problem)[:2]:
-        grid = build_grid(problem, heats)
-        if not settled:
-            grid.model.at_most(_objectives(grid)[OBJECTIVES[0]], 0)
-        first = grid.model.feasible(effort)
+    for heats in _spans(problem) if search.settled else _spans(problem)[:2]:
+        if heats == len(problem.tasks) and not search.settled:
+            break
+        first = _calm(search.within(heats, 0), effort)
         if first.values is not None:
-            return _lexicographic(grid, first, effort, {OBJECTIVES[0]: 0, OBJECTIVES[1]: least + 1})
+            return _lexicographic(search.within(heats, 0), first, effort, {RUNS: 0, HEATS: least + 1})
         least = heats if first.proven else least
-    return _with_runs(problem, effort)
+    return _with_runs(search, effort)
 
 
 def can_be_met(problem: Problem, effort: float = 10.0) -> bool:
     """Say whether the demands of a problem can all be met."""
     if any(not task.options for task in problem.tasks):
         return False
-    return (
-        not problem.tasks or build_grid(problem, len(problem.tasks)).model.feasible(effort).values is not None
-    )
+    tasks = len(problem.tasks)
+    for heats in dict.fromkeys((few_heats(problem), tasks)) if tasks else ():
+        if build_grid(problem, heats).model.feasible(effort).values is not None:
+            return True
+    return not tasks
+
+
+def few_heats(problem: Problem) -> int:
+    """Give a small number of heats in which most pieces can be made."""
+    return min(len(problem.tasks), _fewest_heats(problem) + 2)
 
 
 def _spans(problem: Problem) -> list[int]:
     """Give the numbers of heats to try: the fewest that could do and a little more, then all."""
     tasks = len(problem.tasks)
     least = _fewest_heats(problem)
-    return sorted({min(tasks, least + more) for more in (0, 1, 2, 3, 5)} | {tasks})
+    return sorted({min(tasks, least + more) for more in MORE_HEATS} | {tasks})
 
 
 def _fewest_heats(problem: Problem) -> int:
@@ -118,92 +113,75 @@ def _longest_chain(problem: Problem) -> int:
     return len(problem.tasks)
 
 
-def _with_runs(problem: Problem, effort: float) -> Assignment | None:
+class _Search:
+    """The models of one problem, built once: one of few heats to look in first, one of as many heats as tasks."""
+
+    def __init__(self, problem: Problem) -> None:
+        self.problem = problem
+        self.settled = problem.house.grade_policy == "same-while-held"
+        self._tasks = len(problem.tasks)
+        self._few = min(self._tasks, _fewest_heats(problem) + MORE_HEATS[-1])
+        self._grids: dict[int, tuple[Grid, Bound]] = {}
+
+    def within(self, heats: int, runs: int) -> Grid:
+        """Give the model that has at most so many heats, and at most so many joins that run again."""
+        grid, bound = self._built(self._few if heats <= self._few else self._tasks)
+        grid.close_after(heats)
+        grid.model.rebound(bound, runs)
+        return grid
+
+    def whole(self) -> Grid:
+        """Give the model with as many heats as tasks and any number of joins that run again."""
+        return self.within(self._tasks, self._tasks**2)
+
+    def _built(self, heats: int) -> tuple[Grid, Bound]:
+        if heats not in self._grids:
+            grid = build_grid(self.problem, heats)
+            self._grids[heats] = grid, grid.model.at_most(objectives_of(grid)[RUNS], 0)
+        return self._grids[heats]
+
+
+def _calm(grid: Grid, effort: float) -> Answer:
+    """Find the plan in which fewest joins are soft while loaded, then protected, whatever its solders."""
+    return grid.model.minimise(weighted_sum([objectives_of(grid)[name] for name in GROUPS[2]]), effort)
+
+
+def _with_runs(search: _Search, effort: float) -> Assignment | None:
     """Solve where some held join must run again: as few of those as can be, then as few heats."""
-    whole = build_grid(problem, len(problem.tasks))
-    counted = _objectives(whole)[OBJECTIVES[0]]
+    whole = search.whole()
+    counted = objectives_of(whole)[RUNS]
     fewest = whole.model.minimise(counted, effort)
     if fewest.values is None:
         return None
-    runs = _value(counted, fewest.values)
-    least = _fewest_heats(problem) - 1
-    for heats in _spans(problem):
-        grid = build_grid(problem, heats)
-        grid.model.at_most(_objectives(grid)[OBJECTIVES[0]], runs)
-        first = grid.model.feasible(effort)
+    runs = value_of(counted, fewest.values)
+    least = _fewest_heats(search.problem) - 1
+    for heats in _spans(search.problem):
+        first = _calm(search.within(heats, runs), effort)
         if first.values is not None:
             bound = runs if fewest.proven else fewest.bound
-            return _lexicographic(grid, first, effort, {OBJECTIVES[0]: bound, OBJECTIVES[1]: least + 1})
+            return _lexicographic(search.within(heats, runs), first, effort, {RUNS: bound, HEATS: least + 1})
         least = heats if first.proven else least
     return None
-
-
-def _objectives(grid: Grid) -> dict[str, list[Term]]:
-    """Give each objective as a sum to be made smallest."""
-    house = grid.problem.house
-    sign = 1 if house.grade_policy == "easiest-that-serves" else -1
-    chosen: list[Term] = []
-    rest: list[Term] = []
-    for t, task in enumerate(grid.tasks):
-        if task.join is not None:
-            terms = [
-                (sign * round(grid.fillers[f].flow_c), literal)
-                for f, literal in grid.with_[t].items()
-                if grid.fillers[f].solder
-            ]
-            (chosen if is_chosen(grid.problem, task.join) else rest).extend(terms)
-    solders = [
-        literal for filler, literal in zip(grid.fillers, grid.used_filler, strict=True) if filler.solder
-    ]
-    counted = [] if house.grade_policy == "same-while-held" else grid.runs.values()
-    sums: tuple[list[Term], ...] = (
-        [(1, one) for one in counted],
-        [(1, one) for fills in grid.fills for one in fills],
-        [(1, one) for one in grid.soft.values()],
-        [(1, one) for one in grid.guard.values()],
-        chosen,
-        rest,
-        [(1, one) for one in solders],
-    )
-    return dict(zip(OBJECTIVES, sums, strict=True))
-
-
-def is_chosen(problem: Problem, join: Join) -> bool:
-    """Say whether a join is one that deserves the higher grade: seen, stressed, resized or formed later."""
-    return join.visible or join.structural or join.resized_later or _formed_later(problem, join)
-
-
-def _formed_later(problem: Problem, join: Join) -> bool:
-    """Say whether forming work on the join's parts is told to come after it."""
-    later = {
-        b for a, b in closure({one.ids for one in problem.demands if one.kind == "order"}) if a == join.id
-    }
-    parts = {base_id(one) for one in join.between}
-    return any(
-        work.kind in FORMING_WORK and work.id in later and parts & {base_id(one) for one in work.parts}
-        for work in problem.piece.work
-    )
 
 
 def _lexicographic(grid: Grid, first: Answer, effort: float, known: dict[str, int]) -> Assignment:
     """Make each objective its best in turn, keeping those before it; some bounds may be `known` already."""
     values = first.values or ()
-    sums = _objectives(grid)
+    sums = objectives_of(grid)
     bounds = dict(known)
-    for group in _GROUPS:
-        if all(_value(sums[name], values) == bounds.get(name, _FLOOR.get(name)) for name in group):
-            bounds |= {name: _value(sums[name], values) for name in group}
-            continue
-        values = _together(grid, [sums[name] for name in group], values, effort, bounds, group)
-    for terms in sums.values():
-        if terms:
-            grid.model.at_most(terms, _value(terms, values))
+    if first.proven:
+        bounds |= {name: value_of(sums[name], values) for name in GROUPS[2]}
+    for group in GROUPS:
+        if any(value_of(sums[name], values) != bounds.get(name, _FLOOR.get(name)) for name in group):
+            values = _together(grid, [sums[name] for name in group], values, effort, bounds, group)
+        for name in group:
+            grid.model.at_most(sums[name], value_of(sums[name], values))
     tie = [(t - len(grid.tasks), done) for t in range(len(grid.tasks)) for done in grid.done[t]]
     values = grid.model.minimise(tie, effort, values).values or values
     reached = []
     for name, terms in sums.items():
         sign = -1 if any(coefficient < 0 for coefficient, _ in terms) else 1
-        value = _value(terms, values)
+        value = value_of(terms, values)
         reached.append(ObjectiveValue(name, sign * value, sign * bounds.get(name, value)))
     return Assignment(_read_heats(grid, values), tuple(reached))
 
@@ -217,36 +195,22 @@ def _together(
     group: tuple[str, ...],
 ) -> tuple[int, ...]:
     """Solve a few objectives as one weighted sum, each outweighing all after it; singly where that is not proven."""
-    weighted: list[Term] = []
-    weight = 1
-    for terms in reversed(sums):
-        weighted += [(weight * coefficient, variable) for coefficient, variable in terms]
-        weight *= 1 + sum(abs(coefficient) for coefficient, _ in terms)
-    if weight < _HEAVIEST:
-        answer = grid.model.minimise(weighted, effort, values)
+    if math.prod(span_of(terms) for terms in sums) < _HEAVIEST:
+        answer = grid.model.minimise(weighted_sum(sums), effort, values)
         if answer.proven and answer.values is not None:
             values = answer.values
-            bounds.update({name: _value(terms, values) for name, terms in zip(group, sums, strict=True)})
-            for terms in sums:
-                if terms:
-                    grid.model.at_most(terms, _value(terms, values))
+            bounds.update({name: value_of(terms, values) for name, terms in zip(group, sums, strict=True)})
             return values
     for name, terms in zip(group, sums, strict=True):
         answer = grid.model.minimise(terms, effort, values)
         values = answer.values or values
-        bounds[name] = _value(terms, values) if answer.proven else answer.bound
-        if terms:
-            grid.model.at_most(terms, _value(terms, values))
+        bounds[name] = value_of(terms, values) if answer.proven else answer.bound
+        grid.model.at_most(terms, value_of(terms, values))
     return values
 
 
-_GROUPS = (OBJECTIVES[:1], OBJECTIVES[1:2], OBJECTIVES[2:4], OBJECTIVES[4:])
 _FLOOR = dict.fromkeys(OBJECTIVES[:4], 0)
 _HEAVIEST = 2**40
-
-
-def _value(terms: list[Term], values: tuple[int, ...]) -> int:
-    return sum(coefficient * values[variable] for coefficient, variable in terms)
 
 
 def _read_heats(

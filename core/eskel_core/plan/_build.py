@@ -1,0 +1,197 @@
+"""Build the solver's model of a problem: everything that a plan must keep."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ..piece import metal_of
+from ..rules import Filler, lies_for
+from ._earlier import bind_earlier_joins
+from ._grid import LIES, Grid
+from ._model import Model, Term, no
+from ._problem import Demand, Problem, Task
+
+
+def build_grid(problem: Problem, heats: int) -> Grid:
+    """Build the model of a problem in which every demand stands that was not let go."""
+    return _build(Grid(problem, Model(), problem.tasks, *_fillers_and_nodes(problem, problem.tasks), heats))
+
+
+def build_open_grid(
+    problem: Problem,
+    open_: Sequence[Demand],
+    *,
+    heats: int | None = None,
+    widened: frozenset[str] | None = None,
+    tasks_too: bool = False,
+) -> Grid:
+    """Build a model in which some demands have literals of their own, `standing`, and may be kept or let go.
+
+    Solders that only those demands bar come in for every join, or for those `widened` alone. With `tasks_too`,
+    tasks may be left out as well: `present` says which are done.
+    """
+    freed = problem.without(problem.dropped | set(open_)).tasks
+    if widened is not None:
+        freed = tuple(
+            free if free.id in widened or not firm.options else firm
+            for free, firm in zip(freed, problem.tasks, strict=True)
+        )
+    grid = Grid(problem, Model(), freed, *_fillers_and_nodes(problem, freed), heats or len(freed))
+    grid.standing = {one: grid.model.boolean() for one in open_}
+    grid.present = {task.id: grid.model.boolean() for task in grid.tasks if tasks_too}
+    return _build(grid)
+
+
+def _fillers_and_nodes(
+    problem: Problem, tasks: tuple[Task, ...]
+) -> tuple[tuple[Filler, ...], tuple[str, ...]]:
+    by_key = {filler.key: filler for task in tasks for filler in task.options}
+    fillers = tuple(sorted(by_key.values(), key=lambda one: (-one.working_c, one.key)))
+    return fillers, tuple(node for group in problem.anatomy.nodes.values() for node in group)
+
+
+def _build(grid: Grid) -> Grid:
+    _place_tasks(grid)
+    _fill_heats(grid)
+    _orders(grid)
+    _bodies(grid)
+    _ceilings(grid)
+    _sharing(grid)
+    bind_earlier_joins(grid)
+    return grid
+
+
+def _place_tasks(grid: Grid) -> None:
+    """Give each task one heat: over by heat h or not, never undone, over at the last."""
+    model = grid.model
+    for task in grid.tasks:
+        done = [model.boolean() for _ in grid.span]
+        takes = [model.boolean() for _ in grid.span]
+        for h in grid.span:
+            before: list[Term] = [(-1, done[h - 1])] if h else []
+            model.between(0, [(1, done[h]), *before, (-1, takes[h])], 0)
+        model.clause(done[-1], *grid.absent(task.id))
+        grid.done.append(done)
+        grid.takes.append(takes)
+
+
+def _fill_heats(grid: Grid) -> None:
+    """Give each heat in use one filler; heats in use come first; a join takes its heat's filler."""
+    model = grid.model
+    for h in grid.span:
+        fills = [model.boolean() for _ in grid.fillers]
+        model.at_most([(1, one) for one in fills], 1)
+        if h:
+            model.at_least([*((1, one) for one in grid.fills[h - 1]), *((-1, one) for one in fills)], 0)
+        grid.fills.append(fills)
+        grid.at_least.append(_prefixes(model, fills))
+    grid.used_filler = [model.boolean() for _ in grid.fillers]
+    for t, task in enumerate(grid.tasks):
+        allowed = [f for f, filler in enumerate(grid.fillers) if filler in task.options]
+        chosen = {f: model.boolean() for f in allowed}
+        model.exactly_one(list(chosen.values()))
+        for f, literal in chosen.items():
+            model.clause(no(literal), grid.used_filler[f])
+            _bar(grid, task, grid.fillers[f], literal)
+            for h in grid.span:
+                model.clause(no(grid.takes[t][h]), no(literal), grid.fills[h][f])
+                model.clause(no(grid.takes[t][h]), literal, no(grid.fills[h][f]))
+        grid.with_.append(chosen)
+    for h in grid.span:
+        for f in range(len(grid.fillers)):
+            model.clause(no(grid.fills[h][f]), *(takes[h] for takes in grid.takes))
+
+
+def _bar(grid: Grid, task: Task, filler: Filler, chosen: int) -> None:
+    """Keep a solder from a join as long as a demand stands that bars it; where all stand firm it is no option."""
+    if grid.standing and task.join is not None and filler.solder is not None:
+        for bar in grid.problem.bars(filler.solder, task.join):
+            for unless in grid.unless(*bar):
+                grid.model.clause(no(chosen), *unless)
+
+
+def _prefixes(model: Model, literals: list[int]) -> list[int]:
+    """Give, for each literal of a list, one that is true when it or any before it is."""
+    prefixes: list[int] = []
+    for literal in literals:
+        so_far = model.boolean()
+        before: list[Term] = [(-1, prefixes[-1])] if prefixes else []
+        model.between(0, [(1, so_far), (-1, literal), *before], 0)
+        prefixes.append(so_far)
+    return prefixes
+
+
+def _orders(grid: Grid) -> None:
+    """Keep the orders; work that takes no heat is over before a heat begins, or not."""
+    model = grid.model
+    over = {task.id: done for task, done in zip(grid.tasks, grid.done, strict=True)}
+    for earlier, later in grid.problem.order_edges:
+        for name in (earlier, later):
+            if name not in over:
+                over[name] = [model.boolean() for _ in grid.span]
+    tasks = {task.id for task in grid.tasks}
+    for earlier, later in grid.problem.order_edges:
+        lag = 1 if earlier in tasks else 0
+        for unless in grid.unless("order", earlier, later):
+            for h in grid.span:
+                before = [over[earlier][h - lag]] if h >= lag else []
+                model.clause(no(over[later][h]), *before, *unless, *grid.absent(earlier))
+
+
+def _bodies(grid: Grid) -> None:
+    """Bring into the flame what a heat's joins touch, and what is tied to that by joins made so far."""
+    model = grid.model
+    for h in grid.span:
+        for node in grid.nodes:
+            grid.hot[node, h] = model.boolean()
+        for t, task in enumerate(grid.tasks):
+            for node in sorted(task.seeds):
+                model.clause(no(grid.takes[t][h]), grid.hot[node, h])
+            ties = grid.problem.anatomy.joins[task.id].ties if task.join else ()
+            for a, b in ties:
+                model.clause(no(grid.done[t][h]), no(grid.hot[a, h]), grid.hot[b, h])
+                model.clause(no(grid.done[t][h]), no(grid.hot[b, h]), grid.hot[a, h])
+
+
+def _ceilings(grid: Grid) -> None:
+    """Keep every body below the solidus of its metals, and tender parts out of every heat."""
+    problem = grid.problem
+    for node in grid.nodes:
+        part = problem.anatomy.part(node)
+        for unless in grid.unless("tender", part):
+            for h in grid.span:
+                grid.model.clause(no(grid.hot[node, h]), *unless)
+        solidus = _solidus_c(problem, part)
+        if solidus is None:
+            continue
+        too_hot = [f for f, one in enumerate(grid.fillers) if one.heats_evenly and one.working_c >= solidus]
+        for unless in grid.unless("melt", part):
+            for h in grid.span:
+                for f in too_hot:
+                    grid.model.clause(no(grid.hot[node, h]), no(grid.fills[h][f]), *unless)
+
+
+def _solidus_c(problem: Problem, part: str) -> float | None:
+    metal = metal_of(problem.piece, part)
+    return None if metal is None else metal.solidus_c
+
+
+def _sharing(grid: Grid) -> None:
+    """Let joins share a heat only where each is held, the lie suits all, and the placing's limit allows."""
+    model = grid.model
+    for h in grid.span:
+        up = {lie: model.boolean() for lie in LIES}
+        model.exactly_one(list(up.values()))
+        grid.up.append(up)
+        widest = max(task.limit for task in grid.tasks)
+        taken = [(min(task.places, task.limit), grid.takes[t][h]) for t, task in enumerate(grid.tasks)]
+        model.at_most(taken, widest)  # follows from the rest, but lets the solver count
+        for t, task in enumerate(grid.tasks):
+            others: list[Term] = [
+                (other.places, grid.takes[o][h]) for o, other in enumerate(grid.tasks) if o != t
+            ]
+            if task.join is not None:
+                model.clause(no(grid.takes[t][h]), *(up[lie] for lie in lies_for(task.join)))
+            room = 0 if task.alone else max(0, task.limit - task.places)
+            if others:
+                model.at_most(others, room, [grid.takes[t][h]])

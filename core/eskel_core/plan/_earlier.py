@@ -1,0 +1,108 @@
+"""What every heat does to the joins made before it: the model's `runs`, `soft` and `guard`, shields counted."""
+
+from __future__ import annotations
+
+from ..piece import Join
+from ..rules import MOST_SHIELD_C, Filler, State, can_be_protected, comes_off, lies_for, reflow_c, state_at
+from ._grid import Grid
+from ._model import Term, no
+
+TENTHS = 10
+
+
+def bind_earlier_joins(grid: Grid) -> None:
+    """Bind what every heat does to the joins made before it."""
+    for i, task in enumerate(grid.tasks):
+        if task.join is None:
+            continue
+        for h in grid.span[1:]:
+            grid.runs[i, h] = grid.model.boolean()
+            grid.soft[i, h] = grid.model.boolean()
+            if can_be_protected(task.join) and comes_off(grid.problem.piece, task.join):
+                grid.guard[i, h] = grid.model.boolean()
+            _bind_earlier_join(grid, i, task.join, h)
+
+
+def _bind_earlier_join(grid: Grid, i: int, join: Join, h: int) -> None:
+    held = _held(grid, i, join, h)
+    loaded = no(held) if join.loaded is None else grid.model.true if join.loaded else no(grid.model.true)
+    for unless in grid.unless("hold", join.id):
+        grid.model.clause(no(grid.runs[i, h]), held, *unless)
+    node = min(grid.problem.anatomy.joins[join.id].nodes)
+    places = {task.id: t for t, task in enumerate(grid.tasks)}
+    shield = [
+        (round(one.degrees_c * TENTHS), grid.takes[places[one.during]][h])
+        for one in join.shields
+        if one.during in places
+    ]
+    for f, literal in grid.with_[i].items():
+        states = [state_at(grid.fillers[f], heat.working_c, grid.problem.house) for heat in grid.fillers]
+        when = [grid.done[i][h - 1], grid.hot[node, h], literal]
+        if not shield:
+            _bind_states(grid, (i, h), states, when, loaded)
+            continue
+        for g, heat in enumerate(grid.fillers):
+            if states[g] != "firm":
+                _bind_shielded(
+                    grid, (i, h), (grid.fillers[f], heat), [*when, grid.fills[h][g]], loaded, shield
+                )
+
+
+def _bind_states(grid: Grid, at: tuple[int, int], states: list[State], when: list[int], loaded: int) -> None:
+    """Bind `runs` and `soft` of a join with one filler: heats are sorted, the hottest first."""
+    model, runs, soft = grid.model, grid.runs[at], grid.soft[at]
+    never = [no(literal) for literal in when]
+    flowing, warm = states.count("flows"), len(states) - states.count("firm")
+    hot_enough = [grid.at_least[at[1]][flowing - 1]] if flowing else []
+    if flowing:
+        model.clause(*never, no(hot_enough[0]), runs)
+    model.clause(*never, no(runs), *hot_enough)
+    if warm > flowing:
+        model.clause(*never, no(grid.at_least[at[1]][warm - 1]), *hot_enough, soft, no(loaded))
+
+
+def _held(grid: Grid, i: int, join: Join, h: int) -> int:
+    """Give the literal that says whether a join is held in a heat later than its own."""
+    if join.holds == "own-weight":
+        lies = lies_for(join)
+        return grid.model.true if len(lies) > 1 else grid.up[h][lies[0]]
+    if (i, h) in grid.guard:
+        return grid.guard[i, h]
+    return (
+        grid.model.true if join.holds in ("seated", "bound", "clipped", "weighted") else no(grid.model.true)
+    )
+
+
+def _bind_shielded(
+    grid: Grid,
+    at: tuple[int, int],
+    pair: tuple[Filler, Filler],
+    when: list[int],
+    loaded: int,
+    shield: list[Term],
+) -> None:
+    """Let `runs` and `soft` be true where the join runs again, or is soft while loaded, shields counted."""
+    filler, heat = pair
+    house, runs, soft = grid.problem.house, grid.runs[at], grid.soft[at]
+    to_stay_put = _tenths_over(heat.working_c, reflow_c(filler, house))
+    to_stay_firm = _tenths_over(heat.working_c, filler.solidus_c)
+    if to_stay_put > 0:
+        _unless_shielded(grid, [*when, no(runs)], shield, to_stay_put)
+        if shield:
+            grid.model.at_most(shield, to_stay_put - 1, [*when, runs])
+            _unless_shielded(grid, [*when, no(runs), no(soft), loaded], shield, to_stay_firm)
+    else:
+        _unless_shielded(grid, [*when, no(soft), loaded], shield, to_stay_firm)
+
+
+def _unless_shielded(grid: Grid, never: list[int], shield: list[Term], needed: int) -> None:
+    """Forbid that some literals are all true, unless the shields in force come to what is needed."""
+    if not shield or needed > MOST_SHIELD_C * TENTHS:
+        grid.model.clause(*(no(literal) for literal in never))
+    else:
+        grid.model.at_least(shield, needed, never)
+
+
+def _tenths_over(temperature_c: float, limit_c: float) -> int:
+    """Give by how many tenths of a degree a temperature must fall to lie below a limit; 0 or less: it does."""
+    return round((temperature_c - limit_c) * TENTHS) + 1

@@ -1,0 +1,105 @@
+"""The objectives of the preference order, as sums over the solver's variables."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..piece import FORMING_WORK, Join, base_id
+from ._grid import Grid
+from ._model import Term
+from ._problem import Problem, closure
+
+OBJECTIVES = (
+    "joins-run-again",
+    "heats",
+    "soft-while-loaded",
+    "protected",
+    "flow-of-chosen",
+    "flow-of-rest",
+    "solders",
+)
+
+
+RUNS, HEATS = OBJECTIVES[:2]
+GROUPS = (OBJECTIVES[:1], OBJECTIVES[1:2], OBJECTIVES[2:4], OBJECTIVES[4:])
+
+
+@dataclass(frozen=True)
+class ObjectiveValue:
+    """One objective in order of preference: what the plan reaches, and what no plan can beat."""
+
+    name: str
+    value: float
+    bound: float
+
+    @property
+    def proven(self) -> bool:
+        """Whether no plan does better."""
+        return self.value == self.bound
+
+
+def objectives_of(grid: Grid) -> dict[str, list[Term]]:
+    """Give each objective as a sum to be made smallest."""
+    house = grid.problem.house
+    sign = 1 if house.grade_policy == "easiest-that-serves" else -1
+    chosen: list[Term] = []
+    rest: list[Term] = []
+    for t, task in enumerate(grid.tasks):
+        if task.join is not None:
+            terms = [
+                (sign * round(grid.fillers[f].flow_c), literal)
+                for f, literal in grid.with_[t].items()
+                if grid.fillers[f].solder
+            ]
+            (chosen if is_chosen(grid.problem, task.join) else rest).extend(terms)
+    solders = [
+        literal for filler, literal in zip(grid.fillers, grid.used_filler, strict=True) if filler.solder
+    ]
+    counted = [] if house.grade_policy == "same-while-held" else grid.runs.values()
+    sums: tuple[list[Term], ...] = (
+        [(1, one) for one in counted],
+        [(1, one) for fills in grid.fills for one in fills],
+        [(1, one) for one in grid.soft.values()],
+        [(1, one) for one in grid.guard.values()],
+        chosen,
+        rest,
+        [(1, one) for one in solders],
+    )
+    return dict(zip(OBJECTIVES, sums, strict=True))
+
+
+def is_chosen(problem: Problem, join: Join) -> bool:
+    """Say whether a join is one that deserves the higher grade: seen, stressed, resized or formed later."""
+    return join.visible or join.structural or join.resized_later or _formed_later(problem, join)
+
+
+def _formed_later(problem: Problem, join: Join) -> bool:
+    """Say whether forming work on the join's parts is told to come after it."""
+    later = {
+        b for a, b in closure({one.ids for one in problem.demands if one.kind == "order"}) if a == join.id
+    }
+    parts = {base_id(one) for one in join.between}
+    return any(
+        work.kind in FORMING_WORK and work.id in later and parts & {base_id(one) for one in work.parts}
+        for work in problem.piece.work
+    )
+
+
+def weighted_sum(sums: list[list[Term]]) -> list[Term]:
+    """Give several sums as one, each outweighing all after it."""
+    weighted: list[Term] = []
+    weight = 1
+    for terms in reversed(sums):
+        weighted += [(weight * coefficient, variable) for coefficient, variable in terms]
+        weight *= span_of(terms)
+    return weighted
+
+
+def span_of(terms: list[Term]) -> int:
+    """Give one more than the farthest that a sum can lie from 0."""
+    return 1 + sum(abs(coefficient) for coefficient, _ in terms)
+
+
+def value_of(terms: list[Term], values: tuple[int, ...]) -> int:
+    """Give a sum in a solution."""
+    return sum(coefficient * values[variable] for coefficient, variable in terms)
