@@ -112,15 +112,20 @@ setup_web_packages() {
     say "setting up web packages"
     rm -f "$stamp"
     # `npm ci` refuses a lock without the optional packages of foreign platforms, which not every registry
-    # holds; so the lock is installed from without being rewritten, and what came is held against it.
+    # holds; so the lock is installed from without being rewritten, and what came is held against it. An optional
+    # package that the lock does not know (the registry came to hold it later) is taken out again: nothing needs it.
     (cd "$root/web" && npm install --no-save --no-fund --no-audit --loglevel=error > "$root/.run/npm.log" 2>&1) \
         || fail "web packages could not be installed; see .run/npm.log, check the network and start again."
     (cd "$root/web" && node -e '
-        const read = (file) => JSON.parse(require("fs").readFileSync(file, "utf8")).packages;
+        const fs = require("fs");
+        const read = (file) => JSON.parse(fs.readFileSync(file, "utf8")).packages;
         const locked = read("package-lock.json");
-        const wrong = Object.entries(read("node_modules/.package-lock.json"))
+        const differs = Object.entries(read("node_modules/.package-lock.json"))
             .filter(([name, got]) => locked[name]?.integrity !== got.integrity);
+        const needless = differs.filter(([name, got]) => !locked[name] && got.optional);
+        const wrong = differs.filter((one) => !needless.includes(one));
         if (wrong.length) { console.error(wrong.map(([name]) => name).join(" ")); process.exit(1); }
+        for (const [name] of needless) fs.rmSync(name, { recursive: true });
     ' 2>> "$root/.run/npm.log") || fail "web packages are not those of the lock file; see .run/npm.log."
     echo "$want" > "$stamp"
 }
