@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 from jsonschema import Draft202012Validator
 
+from eskel_core.cli import main
 from tests.core.pieces import EXAMPLES
 
 ROOT = Path(__file__).parents[2]
@@ -44,11 +45,13 @@ def test_a_broken_file_exits_2_with_every_fault_and_one_line() -> None:
 @pytest.mark.parametrize(
     "arguments", [["check", "nowhere.json"], ["check", str(ROOT)], ["polish"], [], ["check"]]
 )
-def test_wrong_use_exits_2_with_json_and_no_trace(arguments: list[str]) -> None:
-    done = eskel(*arguments)
-    assert done.returncode == 2
-    assert json.loads(done.stdout)[0]["remedy"]
-    assert "Traceback" not in done.stderr
+def test_wrong_use_exits_2_with_json_and_one_line(
+    arguments: list[str], capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(arguments) == 2
+    told = capsys.readouterr()
+    assert json.loads(told.out)[0]["remedy"]
+    assert len(told.err.splitlines()) == 1
 
 
 def test_plan_and_weigh_print_json() -> None:

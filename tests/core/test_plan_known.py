@@ -42,6 +42,34 @@ def test_a_loaded_join_is_not_left_soft() -> None:
     assert grades(plan(chain(3, rows))) == {"a": "hard", "b": "easy"}
 
 
+@pytest.mark.parametrize(
+    ("joins", "wanted", "soft"),
+    [
+        (2, ["hard", "easy"], 0),
+        (3, ["hard", "easy", "extra-easy"], 0),
+        (4, ["hard", "medium", "easy", "extra-easy"], 2),
+    ],
+)
+def test_a_harder_grade_where_it_is_seen_never_buys_a_soft_join(
+    joins: int, wanted: list[str], soft: int
+) -> None:
+    """The last join is visible, which calls for a hard grade; that earlier ones stay firm comes before it."""
+    rows = [
+        join(
+            f"j{n}",
+            f"w{n}",
+            f"w{n + 1}",
+            holds="nothing",
+            visible=n == joins - 1,
+            after=[f"j{n - 1}"] * (n > 0),
+        )
+        for n in range(joins)
+    ]
+    made = plan(chain(joins + 1, rows))
+    assert list(grades(made).values()) == wanted
+    assert {one.name: one.value for one in made.objectives}["soft-while-loaded"] == soft
+
+
 def test_held_joins_share_a_heat_when_nothing_orders_them_apart() -> None:
     made = plan(chain(3, [join("a", "w0", "w1"), join("b", "w1", "w2")]))
     assert [[row.join for row in step.joins] for step in heats(made)] == [["a", "b"]]

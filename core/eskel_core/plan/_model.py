@@ -128,6 +128,10 @@ class Model:
         parameters.symmetry_level = 0
         parameters.max_presolve_iterations = 1
         parameters.linearization_level = 0
+        if self._proto.objective.vars:
+            # Minimising learnt clauses by way of implications takes a quarter of a search for the least.
+            minimisations = self._helper.SatParameters.BinaryMinizationAlgorithm
+            parameters.binary_minimization_algorithm = minimisations.NO_BINARY_MINIMIZATION
         # A question under assumptions is one of many put to the same model: presolving it again costs most of the time.
         parameters.cp_model_presolve = presolve
         wrapper = self._helper.SolveWrapper()
