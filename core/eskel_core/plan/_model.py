@@ -100,7 +100,7 @@ class Model:
         for coefficient, variable in terms:
             self._proto.objective.vars.append(variable)
             self._proto.objective.coeffs.append(coefficient)
-        return self._solve(limit, hint)
+        return self._solve(limit, hint, minimising=True)
 
     def feasible(self, limit: float, assuming: Sequence[int] | None = None) -> Answer:
         """Find any solution in which some literals are true; where there is none, say which of them are to blame."""
@@ -111,7 +111,9 @@ class Model:
         self._proto.assumptions.clear()
         return answer
 
-    def _solve(self, limit: float, hint: Sequence[int] | None, *, presolve: bool = True) -> Answer:
+    def _solve(
+        self, limit: float, hint: Sequence[int] | None, *, presolve: bool = True, minimising: bool = False
+    ) -> Answer:
         self._proto.clear_solution_hint()
         if hint is not None:
             self._proto.solution_hint.vars.extend(range(len(hint)))
@@ -128,7 +130,7 @@ class Model:
         parameters.symmetry_level = 0
         parameters.max_presolve_iterations = 1
         parameters.linearization_level = 0
-        if self._proto.objective.vars:
+        if minimising:
             # Minimising learnt clauses by way of implications takes a quarter of a search for the least.
             minimisations = self._helper.SatParameters.BinaryMinizationAlgorithm
             parameters.binary_minimization_algorithm = minimisations.NO_BINARY_MINIMIZATION
