@@ -1,9 +1,10 @@
 """Workshops: every row of every app belongs to one. Sign-in comes later; today there is one workshop.
 
-Public: `current_workshop`, and the two errors that any app may raise (`Missing`, `Clash`).
+Public: `current_workshop`, the two errors that any app may raise (`Missing`, `Clash`), and the answer that tells
+of them (`Faults`).
 """
 
-from .faults import Clash, Missing
+from .faults import Clash, Faults, Missing
 from .queries import current_workshop
 
-__all__ = ["Clash", "Missing", "current_workshop"]
+__all__ = ["Clash", "Faults", "Missing", "current_workshop"]

@@ -1,8 +1,16 @@
-"""Errors that any app may raise, each with one fault."""
+"""Errors that any app may raise, each with one fault, and the answer in which all of them are told."""
 
 from __future__ import annotations
 
+from ninja import Schema
+
 from eskel_core.faults import Fault
+
+
+class Faults(Schema):
+    """Why a request was not carried out."""
+
+    faults: list[Fault]
 
 
 class Missing(LookupError):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from accounts import current_workshop
+from accounts import Faults, current_workshop
 from eskel_core.metals import (
     Flux,
     Metal,
@@ -21,7 +21,7 @@ from eskel_core.metals import (
     torches,
 )
 from eskel_core.piece import Bench, House, resolve_house, shipped_bench
-from eskel_core.units import Length, read_length
+from eskel_core.units import Quantity, Reading, read_quantity
 
 from .queries import bench_of
 
@@ -70,7 +70,8 @@ def get_bench(request: HttpRequest) -> BenchView:
     return BenchView(workshop=workshop.name, house=resolve_house(house), bench=chosen)
 
 
-@router.get("/length", response=Length, operation_id="readLength")
-def get_length(request: HttpRequest, text: str) -> Length:
-    """Read a length as smiths type it."""
-    return read_length(text)
+@router.get("/read", response={200: Reading, 422: Faults}, operation_id="readQuantity")
+def read(request: HttpRequest, text: str, quantity: Quantity = "length") -> Reading:
+    """Read a quantity as smiths type it; a bare number is in the unit of the house."""
+    house, _ = bench_of(current_workshop())
+    return read_quantity(text, quantity, units=resolve_house(house).spoken)

@@ -8,8 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 from pydantic import Field
 
-from accounts import current_workshop
-from eskel_core.faults import Fault
+from accounts import Faults, current_workshop
 from eskel_core.piece import write_piece
 
 from .actions import begin_empty_piece, begin_piece, put_away, redo, revise_piece, undo
@@ -18,12 +17,6 @@ from .queries import document_of, piece_of
 from .views import PieceLine, PieceView, line_of, view_of
 
 router = Router(tags=["pieces"])
-
-
-class Faults(Schema):
-    """Why a request was not carried out."""
-
-    faults: list[Fault]
 
 
 class NewPiece(Schema):

@@ -8,9 +8,9 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
 
+from accounts import Faults
 from eskel_core.log import Outcome
 from pieces import piece_of
-from pieces.api import Faults
 
 from .actions import advance, go_back, record_outcome, start_run, stop_run, take_back_outcome, write_note
 from .models import Run

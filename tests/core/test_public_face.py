@@ -20,7 +20,20 @@ from eskel_core.metals import (
 )
 from eskel_core.rules import rules
 
-PACKAGES = ["cli", "coldwork", "forms", "log", "metals", "picture", "piece", "plan", "pot", "rules", "units"]
+PACKAGES = [
+    "cli",
+    "coldwork",
+    "faults",
+    "forms",
+    "log",
+    "metals",
+    "picture",
+    "piece",
+    "plan",
+    "pot",
+    "rules",
+    "units",
+]
 MODULES = [
     one.name
     for one in pkgutil.walk_packages(eskel_core.__path__, "eskel_core.")

@@ -147,10 +147,7 @@ def test_the_demo_is_loaded_once_and_never_over_changes(call: Caller) -> None:
     assert "Mine" not in [line["name"] for line in call.get("/pieces")[1]]
 
 
-def test_lengths_tables_and_bench_are_answered(workshop: Any, call: Caller) -> None:
-    assert call.get("/length?text=21%20ga")[1]["mm"] == 0.723
-    status, answer = call.get("/length?text=thick")
-    assert (status, answer["faults"][0]["code"]) == (422, "not-a-length")
+def test_tables_and_bench_are_answered(workshop: Any, call: Caller) -> None:
     assert len(call.get("/tables")[1]["metals"]) == 15
     assert call.get("/bench")[1]["house"]["family"] == "us"
 

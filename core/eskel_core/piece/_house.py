@@ -6,6 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..units import LengthUnit, MassUnit, TemperatureUnit, Units
+
 YesNo = Literal["yes", "no"]
 GradePolicy = Literal["step-down", "same-while-held", "easiest-that-serves"]
 Family = Literal["us", "uk", "mixed"]
@@ -17,9 +19,6 @@ HeatFrom = Literal["above", "below"]
 BallAttitude = Literal["tip-up", "tip-down"]
 EarWireBend = Literal["right-angle", "half-angle"]
 Handed = Literal["right", "left"]
-LengthUnit = Literal["mm", "inch"]
-TemperatureUnit = Literal["c", "f"]
-MassUnit = Literal["g", "troy"]
 Fineness = Literal["off"] | Annotated[int, Field(ge=1, le=1000)]
 Placing = Literal["chips-under", "chips-over", "paste", "fed-wire", "pick", "sweat"]
 Degrees = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
@@ -65,6 +64,13 @@ class House(BaseModel):
     margin_c: Degrees = 5.0
     remelt_allowance_c: Degrees = 15.0
     thinnest_mm: ThinnestMm = ThinnestMm()
+
+    @property
+    def spoken(self) -> Units:
+        """The units that this house types and reads in."""
+        return Units(
+            length=self.units, gauge=self.gauge_shown == "yes", temperature=self.temperature, mass=self.mass
+        )
 
 
 class HouseOverrides(BaseModel):

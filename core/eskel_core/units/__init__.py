@@ -1,11 +1,42 @@
-"""Lengths and temperatures as smiths type them, read into mm and °C and written back.
+"""Quantities as smiths type them, read into mm, g and °C and written back in the house's units.
 
-Concepts: a *reading* (`Length`: the millimetres understood and the words for it), the B&S wire
-gauge, inch fractions. Everything inside the core is a float in the unit that its name says;
-this is the only place where other units come in or go out.
+Concepts: a *reading* (the value understood and the words for it), the *units* of a house (a bare number is
+in them), the B&S wire gauge, inch fractions, troy weight, ring sizes, *typed objects* whose keys carry their
+unit. Everything inside the core is a float in the unit that its name says; this is the only place where other
+units come in or go out. A units library was weighed and left: a dozen factors are all that smiths type, while
+gauges, ring sizes and vulgar fractions are known to none, and reading its definitions costs half of the second
+in which a command must start.
 """
 
-from ._lengths import Length, gauge_of_mm, mm_of_gauge, read_length, say_length
-from ._temperatures import c_of_f, f_of_c
+from ._lengths import gauge_of_mm, mm_of_gauge, read_length, say_gauge, say_length, show_length
+from ._masses import read_mass, say_mass
+from ._reading import METRIC, LengthUnit, MassUnit, Reading, TemperatureUnit, Units
+from ._rings import read_ring_size, show_ring_size
+from ._temperatures import c_of_f, f_of_c, read_temperature, say_temperature
+from ._typed import Quantity, read_quantity, read_typed
 
-__all__ = ["Length", "c_of_f", "f_of_c", "gauge_of_mm", "mm_of_gauge", "read_length", "say_length"]
+__all__ = [
+    "METRIC",
+    "LengthUnit",
+    "MassUnit",
+    "Quantity",
+    "Reading",
+    "TemperatureUnit",
+    "Units",
+    "c_of_f",
+    "f_of_c",
+    "gauge_of_mm",
+    "mm_of_gauge",
+    "read_length",
+    "read_mass",
+    "read_quantity",
+    "read_ring_size",
+    "read_temperature",
+    "read_typed",
+    "say_gauge",
+    "say_length",
+    "say_mass",
+    "say_temperature",
+    "show_length",
+    "show_ring_size",
+]

@@ -4,31 +4,20 @@ from __future__ import annotations
 
 import math
 import re
-from typing import Literal
-
-from pydantic import BaseModel, ConfigDict
 
 from ..faults import refuse
+from ._reading import METRIC, LengthUnit, Reading, Units, refuse_text, short, split_number
 
 MM_PER_INCH = 25.4
 LONGEST_MM = 5000.0
+THICKEST_GAUGE, FINEST_GAUGE = -3, 40
 
-_NUMBER = r"(?:(?P<whole>\d+)[ -]+)?(?P<top>\d+)/(?P<under>\d+)|(?P<plain>\d+(?:[.,]\d*)?|[.,]\d+)"
-_TYPED = re.compile(rf"^(?:{_NUMBER})\s*(?P<unit>[a-z&\"”″.]*)$", re.IGNORECASE)
 _GAUGE_WORDS = ("ga", "gauge", "g", "awg", "b&s")
-_INCH_WORDS = ("in", "inch", "inches", '"', "”", "″")
-_SCALE = {"mm": 1.0, "": 1.0, "cm": 10.0, **dict.fromkeys(_INCH_WORDS, MM_PER_INCH)}
-_AUGHTS = re.compile(r"^(0{2,4})\s*(ga|gauge|g|awg|b&s)\.?$", re.IGNORECASE)
-_SPECIAL = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅛": " 1/8", "⅜": " 3/8", "⅝": " 5/8", "⅞": " 7/8"}
-
-
-class Length(BaseModel):
-    """A length as understood: `mm`, and the words that show how it was read."""
-
-    model_config = ConfigDict(frozen=True)
-
-    mm: float
-    understood: str
+_INCH_WORDS = ("in", "inch", "inches", '"', "”", "″", "''")
+_SCALE = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "µm": 0.001, "ft": 12 * MM_PER_INCH} | dict.fromkeys(
+    _INCH_WORDS, MM_PER_INCH
+)
+_AUGHTS = re.compile(r"^(0{2,})\s*(ga|gauge|g|awg|b&s)\.?$", re.IGNORECASE)
 
 
 def mm_of_gauge(gauge: float) -> float:
@@ -39,7 +28,7 @@ def mm_of_gauge(gauge: float) -> float:
     >>> round(mm_of_gauge(21), 3)
     0.723
     """
-    if not -3 <= gauge <= 40:
+    if not THICKEST_GAUGE <= gauge <= FINEST_GAUGE:
         raise refuse(
             "out-of-range", "gauge", gauge, "B&S gauge runs from 0000 to 40", "Give the size in mm instead."
         )
@@ -55,65 +44,77 @@ def gauge_of_mm(mm: float) -> float:
     return 36 - 39 * math.log(mm / 0.127) / math.log(92)
 
 
-def read_length(text: str, path: str = "length") -> Length:
-    """Read what a smith types as a length; raise `Refused` when it makes no sense.
+def read_length(text: str, path: str = "length", units: Units = METRIC) -> Reading:
+    """Read what a smith types as a length, in mm; raise `Refused` when it makes no sense.
 
-    >>> read_length("7/16 in").mm
+    >>> read_length("7/16 in").value
     11.1125
     """
-    cleaned = text.strip()
-    for sign, fraction in _SPECIAL.items():
-        cleaned = cleaned.replace(sign, fraction)
-    aughts = _AUGHTS.match(cleaned)
+    aughts = _AUGHTS.match(text.strip())
     if aughts:
-        return _gauge_length(1 - len(aughts[1]), aughts[1])
-    match = _TYPED.match(cleaned.strip())
-    unit = match["unit"].lower().rstrip(".") if match else None
-    if match is None or unit is None or not (unit in _SCALE or unit in _GAUGE_WORDS):
-        raise refuse(
+        return _gauge_reading(1 - len(aughts[1]), aughts[1], path)
+    typed = split_number(text)
+    word = typed[1] if typed else ""
+    if typed is None or not (word == "" or word in _SCALE or word in _GAUGE_WORDS):
+        raise refuse_text(
             "not-a-length",
             path,
             text,
             "a length is a number with mm, cm, in or ga",
             'Type for example 0.8, 0.8 mm, 21 ga, 7/16 in or 5/32".',
         )
-    number = _number(match, text, path)
-    if unit in _GAUGE_WORDS:
-        return _gauge_length(number, f"{number:g}")
-    return _plain_length(number * _SCALE[unit], unit, text, path)
-
-
-def _number(match: re.Match[str], text: str, path: str) -> float:
-    if match["plain"] is not None:
-        return float(match["plain"].replace(",", "."))
-    if int(match["under"]) == 0:
-        raise refuse(
-            "not-a-length", path, text, "a fraction needs a number below the line", "Mend the fraction."
-        )
-    return int(match["whole"] or 0) + int(match["top"]) / int(match["under"])
-
-
-def _gauge_length(gauge: float, written: str) -> Length:
-    mm = mm_of_gauge(gauge)
-    return Length(mm=round(mm, 3), understood=f"{written} gauge (B&S) = {mm:.3f} mm")
-
-
-def _plain_length(mm: float, unit: str, text: str, path: str) -> Length:
-    if not 0 < mm <= LONGEST_MM:
-        raise refuse(
+    number, _ = typed
+    if word in _GAUGE_WORDS:
+        return _gauge_reading(number, f"{number:g}", path)
+    scale = _SCALE[word] if word else (MM_PER_INCH if units.length == "inch" else 1.0)
+    if not 0 < number * scale <= LONGEST_MM:
+        raise refuse_text(
             "out-of-range",
             path,
             text,
             f"a length is above 0 and at most {LONGEST_MM:g} mm",
             "Check the number.",
         )
-    mm = round(mm, 4)
-    inches = f" = {mm / MM_PER_INCH:.4g} in" if unit in ("mm", "cm", "") else f" = {mm:g} mm"
-    shown = f"{mm:g} mm" if unit in ("mm", "cm", "") else f"{mm / MM_PER_INCH:.4g} in"
-    return Length(mm=mm, understood=shown + inches)
+    mm = round(number * scale, 4)
+    return Reading(value=mm, understood=show_length(mm, units, inch_first=scale != 1.0 and word != "cm"))
 
 
-def say_length(mm: float, unit: Literal["mm", "inch"] = "mm", places: int = 2) -> str:
+def show_length(mm: float, units: Units = METRIC, *, inch_first: bool = False) -> str:
+    """Write a length with the other units beside it.
+
+    >>> show_length(0.8)
+    '0.8 mm = 0.0315 in, near 20 ga'
+    """
+    both = [f"{mm:g} mm", f"{mm / MM_PER_INCH:.4g} in"]
+    told = " = ".join(reversed(both) if inch_first else both)
+    if not units.gauge or not mm_of_gauge(FINEST_GAUGE) <= mm <= mm_of_gauge(THICKEST_GAUGE):
+        return told
+    nearest = round(gauge_of_mm(mm))
+    return f"{told}, near {say_gauge(nearest)} ga"
+
+
+def say_gauge(gauge: int) -> str:
+    """Write a gauge number: below 0 it is written in noughts.
+
+    >>> say_gauge(18), say_gauge(-3)
+    ('18', '0000')
+    """
+    return str(gauge) if gauge > 0 else "0" * (1 - gauge)
+
+
+def _gauge_reading(gauge: float, written: str, path: str) -> Reading:
+    if not THICKEST_GAUGE <= gauge <= FINEST_GAUGE:
+        raise refuse_text(
+            "out-of-range", path, f"{written} ga", "B&S gauge runs from 0000 to 40", "Give the size in mm."
+        )
+    mm = mm_of_gauge(gauge)
+    return Reading(
+        value=round(mm, 3),
+        understood=f"{written} gauge (B&S) = {mm:.3f} mm = {short(mm / MM_PER_INCH)} in",
+    )
+
+
+def say_length(mm: float, unit: LengthUnit = "mm", places: int = 2) -> str:
     """Write a length in the unit of the house.
 
     >>> say_length(12.7, "inch")

@@ -3,12 +3,13 @@ import { QueryClient, useQuery } from "@tanstack/react-query";
 import { answer, client } from "./client";
 import type {
   BenchView,
-  Length,
   LogLine,
   PieceDocument,
   PieceLine,
   PieceView,
+  Quantity,
   Rail,
+  Reading,
   RunView,
   Tables,
 } from "./types";
@@ -56,8 +57,8 @@ export const useLog = (words: string) =>
     placeholderData: (before) => before,
   });
 
-export const readLength = (text: string) =>
-  answer<Length>(client.GET("/api/length", { params: { query: { text } } }));
+export const readQuantity = (text: string, quantity: Quantity = "length") =>
+  answer<Reading>(client.GET("/api/read", { params: { query: { text, quantity } } }));
 
 export const beginPiece = (name: string) => answer<PieceView>(client.POST("/api/pieces", { body: { name } }));
 

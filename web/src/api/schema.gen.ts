@@ -44,7 +44,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/length": {
+    "/api/read": {
         parameters: {
             query?: never;
             header?: never;
@@ -52,10 +52,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Length
-         * @description Read a length as smiths type it.
+         * Read
+         * @description Read a quantity as smiths type it; a bare number is in the unit of the house.
          */
-        get: operations["readLength"];
+        get: operations["readQuantity"];
         put?: never;
         post?: never;
         delete?: never;
@@ -870,14 +870,38 @@ export interface components {
             mm_per_turn?: number | null;
         };
         /**
-         * Length
-         * @description A length as understood: `mm`, and the words that show how it was read.
+         * Reading
+         * @description A text as understood: the value in the core's own unit (mm, g, °C), and words that show how it was read.
          */
-        Length: {
-            /** Mm */
-            mm: number;
+        Reading: {
+            /** Value */
+            value: number;
             /** Understood */
             understood: string;
+        };
+        /**
+         * Fault
+         * @description One mistake in an input, with the path to it and how to mend it.
+         */
+        Fault: {
+            /** Code */
+            code: string;
+            /** Path */
+            path: string;
+            /** Value */
+            value?: unknown;
+            /** Rule */
+            rule: string;
+            /** Remedy */
+            remedy: string;
+        };
+        /**
+         * Faults
+         * @description Why a request was not carried out.
+         */
+        Faults: {
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
         };
         /**
          * JoinMark
@@ -2150,30 +2174,6 @@ export interface components {
             put_in: boolean;
         };
         /**
-         * Fault
-         * @description One mistake in an input, with the path to it and how to mend it.
-         */
-        Fault: {
-            /** Code */
-            code: string;
-            /** Path */
-            path: string;
-            /** Value */
-            value?: unknown;
-            /** Rule */
-            rule: string;
-            /** Remedy */
-            remedy: string;
-        };
-        /**
-         * Faults
-         * @description Why a request was not carried out.
-         */
-        Faults: {
-            /** Faults */
-            faults: components["schemas"]["Fault"][];
-        };
-        /**
          * NewPiece
          * @description A piece to begin: empty with a name, or from a piece file.
          */
@@ -2515,10 +2515,11 @@ export interface operations {
             };
         };
     };
-    readLength: {
+    readQuantity: {
         parameters: {
             query: {
                 text: string;
+                quantity?: "length" | "temperature" | "mass" | "ring-size" | "number";
             };
             header?: never;
             path?: never;
@@ -2532,7 +2533,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Length"];
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };

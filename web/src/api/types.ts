@@ -1,5 +1,5 @@
 /** The server's types by the trade's names; all of them are generated from the core's own models. */
-import type { components } from "./schema.gen";
+import type { components, operations } from "./schema.gen";
 
 type Schemas = components["schemas"];
 export type PieceView = Schemas["PieceView"];
@@ -27,5 +27,8 @@ export type RecordView = Schemas["RecordView"];
 export type Rail = Schemas["Rail"];
 export type RailEntry = Schemas["RailEntry"];
 export type LogLine = Schemas["LogLine"];
-export type Length = Schemas["Length"];
+export type Reading = Schemas["Reading"];
+export type Quantity = NonNullable<
+  NonNullable<operations["readQuantity"]["parameters"]["query"]>["quantity"]
+>;
 export type OutcomeWord = Schemas["OutcomeWord"];

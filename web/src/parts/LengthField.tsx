@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
-import { readLength } from "../api/queries";
-import type { Length } from "../api/types";
+import { readQuantity } from "../api/queries";
+import type { Reading } from "../api/types";
 import { boxed, Field } from "./Field";
 
 export type LengthFieldProps = {
@@ -13,7 +13,7 @@ export type LengthFieldProps = {
 /** A length, typed in mm, inch or gauge; what was typed stays until it is understood. */
 export function LengthField({ label, mm, onCommit, zero }: LengthFieldProps) {
   const [typed, setTyped] = useState(String(mm));
-  const [understood, setUnderstood] = useState<Length | null>(null);
+  const [understood, setUnderstood] = useState<Reading | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const asked = useRef(0);
   useEffect(() => {
@@ -22,11 +22,11 @@ export function LengthField({ label, mm, onCommit, zero }: LengthFieldProps) {
     setProblem(null);
   }, [mm]);
 
-  const read = async (text: string): Promise<Length | null> => {
+  const read = async (text: string): Promise<Reading | null> => {
     const ticket = ++asked.current;
-    if (zero && Number(text) === 0 && text.trim() !== "") return { mm: 0, understood: "none" };
+    if (zero && Number(text) === 0 && text.trim() !== "") return { value: 0, understood: "none" };
     try {
-      const length = await readLength(text);
+      const length = await readQuantity(text);
       if (ticket === asked.current) {
         setUnderstood(length);
         setProblem(null);
@@ -51,7 +51,7 @@ export function LengthField({ label, mm, onCommit, zero }: LengthFieldProps) {
   const commit = async () => {
     if (typed === String(mm)) return;
     const length = await read(typed);
-    if (length && length.mm !== mm) onCommit(length.mm);
+    if (length && length.value !== mm) onCommit(length.value);
     else if (length) setTyped(String(mm));
   };
   return (

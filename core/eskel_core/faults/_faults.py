@@ -1,8 +1,4 @@
-"""What is wrong with an input, told so that it can be put right.
-
-Concepts: `Fault` (one mistake: a stable code, where, what was given, the rule, the remedy) and
-`Refused` (the exception that carries every fault found, never only the first).
-"""
+"""A fault, and the exception that carries all of them."""
 
 from __future__ import annotations
 
