@@ -70,5 +70,29 @@ def test_an_impossible_piece_exits_3_and_prints_its_conflict() -> None:
     assert json.loads(done.stdout)["conflict"]["ids"]
 
 
+def test_size_lists_the_calculators_and_answers_one() -> None:
+    listed = json.loads(eskel("size", "--list").stdout)
+    assert {"ring-blank", "draw-down", "nest"} <= {one["name"] for one in listed}
+    done = eskel("size", "ring-blank", given='{"size": "US 9", "thickness_mm": "1.8 mm"}')
+    found = json.loads(done.stdout)
+    assert (done.returncode, round(found["length_mm"], 2)) == (0, 65.17)
+    assert "sketch" not in found
+
+
+@pytest.mark.parametrize(
+    ("name", "given", "path"),
+    [
+        ("ring-blank", '{"size": "US 9", "thickness_mm": 0}', "thickness_mm"),
+        ("ring-blank", "{", "line 1, column 2"),
+        ("ring-blank", "[]", ""),
+        ("polish", "{}", "name"),
+    ],
+)
+def test_a_size_that_makes_no_sense_exits_2(name: str, given: str, path: str) -> None:
+    done = eskel("size", name, given=given)
+    assert (done.returncode, json.loads(done.stdout)[0]["path"]) == (2, path)
+    assert len(done.stderr.splitlines()) == 1
+
+
 def test_schema_is_a_schema() -> None:
     Draft202012Validator.check_schema(json.loads(eskel("schema").stdout))

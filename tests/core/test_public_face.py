@@ -32,6 +32,7 @@ PACKAGES = [
     "plan",
     "pot",
     "rules",
+    "sizes",
     "units",
 ]
 MODULES = [

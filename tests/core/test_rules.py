@@ -13,7 +13,7 @@ from eskel_core.faults import Refused
 from eskel_core.metals import metals, pickles, solders, temper_reduction_pct
 from eskel_core.piece import House, Piece, Work, contact_at, shipped_bench, stocked_solders
 from eskel_core.plan import plan
-from eskel_core.plan._amounts import amount_of, say_amount, solder_volume_mm3
+from eskel_core.plan._amounts import amount_of, say_amount, solder_of_join_mm3
 from eskel_core.pot import pickle_minutes, scale_of
 from eskel_core.rules import (
     anatomy,
@@ -173,7 +173,7 @@ def test_solder_for_a_post_on_a_plate() -> None:
         "form": {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 0.9}, "length_mm": 10},
     }
     made = piece([post, plate("p")], [join("j", "post", "p")])
-    assert solder_volume_mm3(made, only(made)) == pytest.approx(0.0837, abs=5e-5)
+    assert solder_of_join_mm3(made, only(made)) == pytest.approx(0.0837, abs=5e-5)
 
 
 @pytest.mark.parametrize(

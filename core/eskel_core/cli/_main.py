@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any, NoReturn
 
 from ..faults import Refused, refuse
-from ..piece import Piece, parse_piece, piece_schema, read_piece, weigh
+from ..piece import Piece, load_json, parse_piece, piece_schema, read_piece, weigh
 
 DONE, WRONG_INPUT, NO_PLAN = 0, 2, 3
 
@@ -37,7 +37,9 @@ def main(arguments: Sequence[str]) -> int:
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = _Parser(prog="bin/eskel", description="Check, weigh and plan piece files.")
+    parser = _Parser(
+        prog="bin/eskel", description="Check, weigh and plan piece files; size anything at the bench."
+    )
     commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
     for name, run, about in (
         ("check", _check, "print [] for a sound piece file, or what is wrong with it"),
@@ -47,6 +49,12 @@ def _parser() -> argparse.ArgumentParser:
         command = commands.add_parser(name, help=about, description=about)
         command.add_argument("file", metavar="FILE", help="a piece file, or - for standard input")
         command.set_defaults(run=run)
+    size = commands.add_parser(
+        "size", help="print the result of a calculator; its input is JSON on standard input"
+    )
+    size.add_argument("name", metavar="NAME", nargs="?", help="the calculator")
+    size.add_argument("--list", action="store_true", help="print every calculator with its keys")
+    size.set_defaults(run=_size)
     schema = commands.add_parser("schema", help="print the JSON Schema of the piece file")
     schema.set_defaults(run=_schema)
     return parser
@@ -83,6 +91,20 @@ def _plan(asked: argparse.Namespace) -> int:
         f"eskel: no plan is possible: {' '.join(one.text for one in made.conflict.demands)}", file=sys.stderr
     )
     return NO_PLAN
+
+
+def _size(asked: argparse.Namespace) -> int:
+    from ..sizes import calculate, calculator, calculators, describe
+
+    if asked.list:
+        chosen = [calculator(asked.name)] if asked.name else list(calculators().values())
+        _print([describe(one) for one in chosen])
+        return DONE
+    if asked.name is None:
+        raise refuse("usage", "", "size", "a calculator is named", "bin/eskel size --list tells them all.")
+    calculator(asked.name)
+    _print(calculate(asked.name, load_json(sys.stdin.buffer.read())).plain())
+    return DONE
 
 
 def _print(plain: Any) -> None:

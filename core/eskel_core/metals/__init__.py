@@ -4,6 +4,15 @@ Concepts: each row of a table in `data/` is a frozen record with its unit in eve
 values are defaults from common trade knowledge; a supplier's sheet wins (`data/README.md`).
 """
 
+from ._solder_use import (
+    CHIP_MM,
+    CHIP_THICK_MM,
+    FEED_WIRE_MM,
+    FILLET_MM,
+    GAP_MM,
+    PASTE_METAL_SHARE,
+    solder_volume_mm3,
+)
 from ._suit import solder_suits
 from ._tables import (
     fluxes,
@@ -19,6 +28,12 @@ from ._tables import (
 from ._types import Flux, GlowBand, Grade, Metal, MetalFamily, Pickle, SawBlade, Solder, Surface, Torch
 
 __all__ = [
+    "CHIP_MM",
+    "CHIP_THICK_MM",
+    "FEED_WIRE_MM",
+    "FILLET_MM",
+    "GAP_MM",
+    "PASTE_METAL_SHARE",
     "Flux",
     "GlowBand",
     "Grade",
@@ -35,6 +50,7 @@ __all__ = [
     "pickles",
     "saw_blades",
     "solder_suits",
+    "solder_volume_mm3",
     "solders",
     "surfaces",
     "temper_reduction_pct",

@@ -7,7 +7,7 @@ look-ups that everything later asks (`metal_of`, `part_of`).
 
 from ._bench import Bench, StockedSolder, Tool, shipped_bench, stocked_solders
 from ._house import House, HouseOverrides, resolve_house
-from ._read import parse_piece, piece_from_object, read_piece
+from ._read import load_json, parse_piece, piece_from_object, read_piece
 from ._types import (
     COLD_KINDS,
     FORMAT,
@@ -52,6 +52,7 @@ __all__ = [
     "WorkKind",
     "base_id",
     "contact_at",
+    "load_json",
     "mass_g",
     "metal_of",
     "metals_of",

@@ -31,7 +31,7 @@ def read_piece(path: Path) -> Piece:
 
 def parse_piece(raw: bytes | str) -> Piece:
     """Parse the text of a piece file; raise `Refused` with every fault."""
-    return piece_from_object(_load(raw))
+    return piece_from_object(load_json(raw))
 
 
 def piece_from_object(plain: Any) -> Piece:
@@ -47,26 +47,27 @@ def piece_from_object(plain: Any) -> Piece:
     return piece
 
 
-def _load(raw: bytes | str) -> Any:
+def load_json(raw: bytes | str) -> Any:
+    """Parse JSON text strictly: UTF-8, no key twice, finite numbers, modest depth; raise `Refused` otherwise."""
     if len(raw) > LARGEST_BYTES:
         raise refuse(
-            "too-large", "", len(raw), f"a piece file is at most {LARGEST_BYTES} bytes", "Take something out."
+            "too-large", "", len(raw), f"a file is at most {LARGEST_BYTES} bytes", "Take something out."
         )
     try:
         text = raw.decode("utf-8-sig") if isinstance(raw, bytes) else raw
         plain = json.loads(text, object_pairs_hook=_no_key_twice, parse_constant=_no_constant)
     except UnicodeDecodeError as problem:
-        raise refuse("bad-json", "", None, "a piece file is UTF-8 text", "Save it as UTF-8.") from problem
+        raise refuse("bad-json", "", None, "a file is UTF-8 text", "Save it as UTF-8.") from problem
     except json.JSONDecodeError as problem:
         where = f"line {problem.lineno}, column {problem.colno}"
         raise refuse(
-            "bad-json", where, None, f"a piece file is JSON: {problem.msg}", "Mend the text there."
+            "bad-json", where, None, f"a file is JSON: {problem.msg}", "Mend the text there."
         ) from problem
     except (RecursionError, ValueError) as problem:
         if isinstance(problem, Refused):
             raise
         raise refuse(
-            "bad-json", "", None, "a piece file is JSON of modest depth and numbers", "Mend the file."
+            "bad-json", "", None, "a file is JSON of modest depth and numbers", "Mend the file."
         ) from problem
     if _depth(plain) > _DEEPEST:
         raise refuse(

@@ -5,36 +5,32 @@ from __future__ import annotations
 import math
 
 from ..forms import Form, profile_across_mm, profile_height_mm
-from ..metals import Solder
+from ..metals import (
+    CHIP_MM,
+    CHIP_THICK_MM,
+    FEED_WIRE_MM,
+    GAP_MM,
+    PASTE_METAL_SHARE,
+    Solder,
+    solder_volume_mm3,
+)
 from ..piece import Join, Piece, contact_at, metal_of, weigh
 from ..rules import Course
 from ._types import Amount, CutLine, SolderLine
 
-GAP_MM = 0.05
-FILLET_MM = 0.25
-SPARE = 1.2
-PASTE_METAL_SHARE = 0.85
-CHIP_MM = 1.0
-CHIP_THICK_MM = 0.25
-FEED_WIRE_MM = 0.8
 
-
-def solder_volume_mm3(piece: Piece, join: Join) -> float:
-    """Give the solder that one place of a join takes, mm³.
-
-    Contact area × gap + fillet r²(1 − π/4) × perimeter, one for each side that has one, × 1.2.
-    """
+def solder_of_join_mm3(piece: Piece, join: Join) -> float:
+    """Give the solder that one place of a join takes, mm³."""
     touch = contact_at(piece, join)
     if touch is None or join.kind == "fuse":
         return 0.0
     gap = GAP_MM if join.gap_mm is None else join.gap_mm
-    fillet = FILLET_MM**2 * (1 - math.pi / 4) * touch.seam_mm * touch.fillets
-    return (touch.area_mm2 * gap + fillet) * SPARE
+    return solder_volume_mm3(touch.area_mm2, touch.seam_mm, touch.fillets, gap)
 
 
 def amount_of(piece: Piece, join: Join, places: int, placing: str, solder: Solder) -> Amount:
     """Give the solder of a whole join in the supply of its placing."""
-    volume = solder_volume_mm3(piece, join) * places
+    volume = solder_of_join_mm3(piece, join) * places
     match placing:
         case "paste":
             return Amount(volume_mm3=volume, paste_mg=volume * solder.density_g_cm3 / PASTE_METAL_SHARE)
@@ -69,7 +65,7 @@ def solder_lines(course: Course) -> tuple[SolderLine, ...]:
             if join.id in course.fillers and course.fillers[join.id].key == solder.id
         ]
         volume = sum(
-            solder_volume_mm3(course.piece, join) * course.anatomy.joins[join.id].places for join in joins
+            solder_of_join_mm3(course.piece, join) * course.anatomy.joins[join.id].places for join in joins
         )
         volume *= course.piece.copies
         lines.append(

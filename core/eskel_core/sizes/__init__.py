@@ -1,0 +1,31 @@
+"""The calculators: all the measuring and arithmetic of the bench, each with its drawing, its formula and its cautions.
+
+Concepts: a *calculator* (what it asks, what it finds, how); the *hand* (tools owned, metals, house rules, prices); an
+*answer* (the result, how it was found, how sensitive it is, what a lot of it takes); a *sketch* (a drawing to scale in
+mm). Each calculator has one name, the same here, in the shell, over HTTP and on screen.
+"""
+
+from ._base import Asked, Calculator, Cut, Found, Hand, SizeCaution, ToolAnswer
+from ._registry import Answer, Lot, Many, calculate, calculator, calculators, describe, unit_of
+from ._sketch import Sketch, SketchLabel, SketchLine
+
+__all__ = [
+    "Answer",
+    "Asked",
+    "Calculator",
+    "Cut",
+    "Found",
+    "Hand",
+    "Lot",
+    "Many",
+    "SizeCaution",
+    "Sketch",
+    "SketchLabel",
+    "SketchLine",
+    "ToolAnswer",
+    "calculate",
+    "calculator",
+    "calculators",
+    "describe",
+    "unit_of",
+]

@@ -1,0 +1,440 @@
+"""Wire melted into balls: volume is kept, and surface tension has its limits."""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated
+
+from pydantic import Field
+
+from ..faults import refuse
+from ..forms import Ball, Outline, outline_area_mm2
+from ..metals import Metal
+from ._base import (
+    Asked,
+    Calculator,
+    Count,
+    Cut,
+    Found,
+    Grams,
+    Hand,
+    Mm,
+    MmOrZero,
+    Pct,
+    Record,
+    SizeCaution,
+    ToolAnswer,
+    caution,
+    key,
+    num,
+    one_of,
+    thin,
+)
+from ._sketch import Sketch, bar, circle, label, line, sketch
+from ._wirework import round_wire
+
+GRAVITY = 9.81
+NECK_SHARE = 0.6
+FLAT_SHARE = 0.25
+SAFETY = ("Eye protection; a ball that lets go falls hot: stand clear of its fall.",)
+
+
+def wire_of_ball_mm(ball_mm: float, wire_mm: float) -> float:
+    """Give the length of round wire that a ball takes: L = 2·D³/(3·d²).
+
+    >>> round(wire_of_ball_mm(2.2, 0.9), 3)
+    8.764
+    """
+    return 2 * ball_mm**3 / (3 * wire_mm**2)
+
+
+def ball_of_wire_mm(wire_mm: float, length_mm: float) -> float:
+    """Give the ball that a length of round wire makes: D = (3·d²·L/2)^(1/3).
+
+    >>> round(ball_of_wire_mm(1.2, 30), 3)
+    4.017
+    """
+    return float((1.5 * wire_mm**2 * length_mm) ** (1 / 3))
+
+
+def ball_mass_g(ball_mm: float, metal: Metal) -> float:
+    """Give the mass of a ball, g."""
+    return math.pi * ball_mm**3 / 6 * metal.density_g_cm3 / 1000
+
+
+def ball_flat_mm(ball_mm: float, metal: Metal) -> float:
+    """Give the flat on which a loose molten ball rests on a dry block: 2·√(2/3)·R²/ℓ, ℓ = √(γ/(ρ·g)), mm.
+
+    A small heavy drop: L. Mahadevan and Y. Pomeau, Rolling droplets, Physics of Fluids 11 (1999), 2449.
+    """
+    capillary = (
+        math.sqrt(metal.liquid_surface_tension_n_m / (metal.liquid_density_g_cm3 * 1000 * GRAVITY)) * 1000
+    )
+    return 2 * math.sqrt(2 / 3) * (ball_mm / 2) ** 2 / capillary
+
+
+def drop_limit_mm(wire_mm: float, metal: Metal) -> float:
+    """Give the ball whose weight its wire's neck can just bear: (6·d·γ·0.6/(ρ·g))^(1/3), mm."""
+    weight = metal.liquid_density_g_cm3 * 1000 * GRAVITY
+    return (
+        float((6 * wire_mm / 1000 * metal.liquid_surface_tension_n_m * NECK_SHARE / weight) ** (1 / 3)) * 1000
+    )
+
+
+def check_thicker(ball_mm: float, wire_mm: float, path: str = "ball_mm") -> None:
+    """Raise `Refused` for a ball no thicker than its wire."""
+    if ball_mm <= wire_mm:
+        raise refuse("contradiction", path, ball_mm, f"a ball is thicker than its wire of {num(wire_mm)} mm", "Make the ball larger, or take thinner wire.")  # fmt: skip
+
+
+def flat_caution(ball_mm: float, flat_mm: float) -> tuple[SizeCaution, ...]:
+    """Say when a loose ball rests on too large a flat."""
+    if flat_mm <= FLAT_SHARE * ball_mm:
+        return ()
+    return (
+        caution(
+            "ball-flat", f"A loose ball of {num(ball_mm, 2)} mm rests on a flat of {num(flat_mm, 2)} mm."
+        ),
+    )
+
+
+class BallAsked(Asked):
+    """Two of a ball, its wire and the length that it takes."""
+
+    metal: str = key("Metal", "sterling-925")
+    ball_mm: Mm | None = key("Ball", None)
+    wire_mm: Mm | None = key("Wire", None)
+    wire_length_mm: Mm | None = key("Length of wire", None)
+
+
+class BallFound(Found):
+    """A ball and the wire that it takes."""
+
+    wire_length_mm: float = key("Snip of wire")
+    ball_mm: float = key("Ball")
+    wire_mm: float = key("Wire")
+    mass_g: float = key("Mass")
+    flat_mm: float = key("Flat where it rests")
+
+
+def ball(asked: BallAsked, hand: Hand) -> BallFound:
+    """Give the third of ball, wire and length from the other two; the volume is kept."""
+    metal = hand.metal(asked.metal)
+    given = [name for name in ("ball_mm", "wire_mm", "wire_length_mm") if getattr(asked, name) is not None]
+    if len(given) != 2:
+        code, path = ("missing", "ball_mm") if len(given) < 2 else ("contradiction", "wire_length_mm")
+        raise refuse(code, path, None if len(given) < 2 else asked.wire_length_mm, "two of ball_mm, wire_mm and wire_length_mm are given", "Give two; the third follows.")  # fmt: skip
+    ball_mm, wire, length = asked.ball_mm or 0.0, asked.wire_mm or 0.0, asked.wire_length_mm or 0.0
+    if not length:
+        check_thicker(ball_mm, wire)
+        length = wire_of_ball_mm(ball_mm, wire)
+        how = f"2 × {num(ball_mm)}³ / (3 × {num(wire)}²) = {num(length)} mm"
+    elif not ball_mm:
+        ball_mm = ball_of_wire_mm(wire, length)
+        how = f"(3 × {num(wire)}² × {num(length)} / 2)^(1/3) = {num(ball_mm)} mm"
+    else:
+        wire = math.sqrt(2 * ball_mm**3 / (3 * length))
+        how = f"√(2 × {num(ball_mm)}³ / (3 × {num(length)})) = {num(wire)} mm"
+    check_thicker(ball_mm, wire, "wire_length_mm" if asked.wire_length_mm else "ball_mm")
+    flat = ball_flat_mm(ball_mm, metal)
+    return BallFound(
+        wire_length_mm=length,
+        ball_mm=ball_mm,
+        wire_mm=wire,
+        mass_g=ball_mass_g(ball_mm, metal),
+        flat_mm=flat,
+        how=how,
+        cautions=flat_caution(ball_mm, flat),
+        safety=SAFETY,
+        cut=Cut(title="Ball", form=Ball(kind="ball", diameter_mm=ball_mm), metal=asked.metal, length_mm=length),
+        sketch=sketch(
+            [circle(ball_mm / 2, ball_mm / 2, ball_mm), line((ball_mm / 2 - flat / 2, 0), (ball_mm / 2 + flat / 2, 0), stands="mark"), *bar(length, wire, -ball_mm * 0.6 - wire)],
+            [label(ball_mm / 2, ball_mm / 2, num(ball_mm, 2)), label(length / 2, -ball_mm - wire - 1, f"{num(length, 2)} mm of {num(wire, 2)}")],
+        ),
+    )  # fmt: skip
+
+
+class BalledEndAsked(Asked):
+    """A wire with a ball melted on its end."""
+
+    metal: str = key("Metal", "sterling-925")
+    wire_mm: Mm = key("Wire")
+    ball_mm: Mm = key("Ball")
+    finished_length_mm: Mm = key("Finished length, ball and all")
+
+
+class BalledEndFound(Found):
+    """The wire to cut for a balled end."""
+
+    cut_length_mm: float = key("Cut the wire")
+    consumed_mm: float = key("The ball eats")
+    drop_limit_mm: float = key("Largest ball that hangs on")
+
+
+def balled_end(asked: BalledEndAsked, hand: Hand) -> BalledEndFound:
+    """Give the wire to cut for a balled end: finished − D + what the ball eats."""
+    metal, ball_mm, wire = hand.metal(asked.metal), asked.ball_mm, asked.wire_mm
+    check_thicker(ball_mm, wire)
+    if asked.finished_length_mm <= ball_mm:
+        raise refuse("contradiction", "finished_length_mm", asked.finished_length_mm, f"the finished length is above the ball's own {num(ball_mm)} mm", "Make it longer.")  # fmt: skip
+    eaten, limit = wire_of_ball_mm(ball_mm, wire), drop_limit_mm(wire, metal)
+    cut = asked.finished_length_mm - ball_mm + eaten
+    told: tuple[SizeCaution, ...] = ()
+    if ball_mm > limit:
+        told = (caution("ball-falls", f"On {num(wire)} mm wire a ball lets go above {num(limit, 2)} mm; this one is {num(ball_mm)} mm."),)  # fmt: skip
+    stem = asked.finished_length_mm - ball_mm
+    return BalledEndFound(
+        cut_length_mm=cut,
+        consumed_mm=eaten,
+        drop_limit_mm=limit,
+        how=f"{num(asked.finished_length_mm)} − {num(ball_mm)} + 2 × {num(ball_mm)}³ / (3 × {num(wire)}²) = {num(cut)} mm",
+        cautions=told,
+        safety=SAFETY,
+        cut=Cut(title="Balled wire", form=round_wire(wire, cut), metal=asked.metal, length_mm=cut),
+        sketch=sketch(
+            [*bar(stem, wire, ball_mm / 2 - wire / 2), circle(stem + ball_mm / 2, ball_mm / 2, ball_mm), *bar(cut, wire, -ball_mm - wire, [cut - eaten])],
+            [label(stem + ball_mm / 2, ball_mm * 1.4, num(ball_mm, 2)), label(cut / 2, -ball_mm * 2 - wire - 1, f"{num(cut, 2)} mm, the last {num(eaten, 2)} become the ball")],
+        ),
+    )  # fmt: skip
+
+
+class GranulesAsked(Asked):
+    """Many small balls of one size."""
+
+    metal: str = key("Metal", "sterling-925")
+    ball_mm: Mm = key("Ball")
+    wire_mm: Mm = key("Wire")
+    count: Count | None = key("How many", None)
+    mass_g: Grams | None = key("or so much metal", None)
+    snip_slip_mm: MmOrZero = key("Slip of the snips", 0.1)
+    row_mm: Mm | None = key("Length of a row laid out", None)
+    row_count: Count | None = key("Balls in that row", None)
+
+
+class GranulesFound(Found):
+    """The snips of many small balls, and how they are sorted."""
+
+    snip_mm: float = key("Snip")
+    wire_total_mm: float = key("Wire in all")
+    mass_g: float = key("Metal")
+    count: int = key("Balls")
+    sieve_holes_mm: tuple[float, ...] = key("Sort between holes of")
+    spread_pct: float = key("Spread of the balls")
+    measured_mm: float | None = key("Measured in the row", None)
+
+
+def granules(asked: GranulesAsked, hand: Hand) -> GranulesFound:
+    """Give the snips of granules: equal snips by the ball's volume; balls spread by a third of what snips spread.
+
+    Holes to sort with are the owned drills next below and above the ball; with none owned, the tenths of a mm.
+    """
+    metal = hand.metal(asked.metal)
+    check_thicker(asked.ball_mm, asked.wire_mm)
+    each = ball_mass_g(asked.ball_mm, metal)
+    by = one_of(asked, "count", "mass_g")
+    number = asked.count if by == "count" else math.floor((asked.mass_g or 0.0) / each + 1e-9)
+    if not number:
+        raise refuse("out-of-range", "mass_g", asked.mass_g, f"one ball alone takes {num(each)} g", "Give more metal, or a smaller ball.")  # fmt: skip
+    snip = wire_of_ball_mm(asked.ball_mm, asked.wire_mm)
+    measured = asked.row_mm / (asked.row_count or number) if asked.row_mm is not None else None
+    holes, tool = _sieve(hand, measured or asked.ball_mm)
+    spread = asked.snip_slip_mm / snip * 100 / 3
+    return GranulesFound(
+        snip_mm=snip,
+        wire_total_mm=snip * number,
+        mass_g=each * number,
+        count=number,
+        sieve_holes_mm=holes,
+        spread_pct=spread,
+        measured_mm=measured,
+        how=f"2 × {num(asked.ball_mm)}³ / (3 × {num(asked.wire_mm)}²) = {num(snip)} mm, {number} times; snips off by {num(asked.snip_slip_mm)} mm spread the balls by a third of {num(spread * 3, 1)} %",
+        safety=SAFETY,
+        tools=(tool,),
+        cut=Cut(title="Granule", form=Ball(kind="ball", diameter_mm=asked.ball_mm), metal=asked.metal, count=number, length_mm=snip),
+        sketch=sketch(
+            [*(circle((n + 0.5) * asked.ball_mm, asked.ball_mm / 2, asked.ball_mm) for n in range(min(number, 12))), *bar(snip, asked.wire_mm, -asked.wire_mm * 3)],
+            [label(snip / 2, -asked.wire_mm * 4.5 - 1, f"{num(snip, 2)} mm each")],
+        ),
+    )  # fmt: skip
+
+
+def _sieve(hand: Hand, ball_mm: float) -> tuple[tuple[float, ...], ToolAnswer]:
+    drills = hand.sizes("drill")
+    below = max((size for size in drills if size < ball_mm), default=None)
+    above = min((size for size in drills if size > ball_mm), default=None)
+    if below is None or above is None:
+        tenths = (math.ceil(ball_mm * 10 - 1e-9) - 1) / 10, (math.floor(ball_mm * 10 + 1e-9) + 1) / 10
+        below, above = below or tenths[0], above or tenths[1]
+        text = "The bench lists no drills on both sides of this size: tenths of a mm are given."
+    else:
+        text = f"Drill plates with {num(below)} and {num(above)} mm: what falls through one and not the other is kept."
+    owned = hand.nearest("drill", ball_mm)
+    return (below, above), ToolAnswer(kind="drill", wanted_mm=ball_mm, owned_mm=owned, text=text)
+
+
+class ShotAsked(Asked):
+    """A ball that fills the hollow of a die."""
+
+    metal: str = key("Metal", "sterling-925")
+    cavity_mm3: Annotated[float, Field(gt=0, le=1e6)] | None = key("Hollow of the die", None)
+    outline: Outline | None = key("or its outline", None, quantity="outline")
+    depth_mm: Mm | None = key("and depth", None)
+    flash_pct: Pct = key("Flash", 5.0)
+    wire_mm: Mm = key("Wire", 2.0)
+
+
+class ShotFound(Found):
+    """The ball that fills a die, with its flash."""
+
+    ball_mm: float = key("Ball")
+    wire_length_mm: float = key("Wire")
+    mass_g: float = key("Mass")
+
+
+def shot(asked: ShotAsked, hand: Hand) -> ShotFound:
+    """Give the ball that fills a die's hollow with the flash it needs: volume × (1 + flash)."""
+    metal = hand.metal(asked.metal)
+    if one_of(asked, "cavity_mm3", "outline") == "outline":
+        if asked.depth_mm is None or asked.outline is None:
+            raise refuse("missing", "depth_mm", None, "an outline goes with its depth", "Add depth_mm.")
+        hollow = outline_area_mm2(asked.outline) * asked.depth_mm
+    else:
+        hollow = asked.cavity_mm3 or 0.0
+    volume = hollow * (1 + asked.flash_pct / 100)
+    size = (6 * volume / math.pi) ** (1 / 3)
+    length = volume / (math.pi * asked.wire_mm**2 / 4)
+    flat = ball_flat_mm(size, metal)
+    return ShotFound(
+        ball_mm=size,
+        wire_length_mm=length,
+        mass_g=volume * metal.density_g_cm3 / 1000,
+        how=f"{num(hollow, 2)} mm³ × (1 + {num(asked.flash_pct)} %) = {num(volume, 2)} mm³ = ball of (6V/π)^(1/3) = {num(size, 2)} mm",
+        cautions=flat_caution(size, flat),
+        safety=SAFETY,
+        cut=Cut(title="Shot", form=Ball(kind="ball", diameter_mm=size), metal=asked.metal, length_mm=length),
+        sketch=sketch(
+            [circle(size / 2, size / 2, size), *bar(length, asked.wire_mm, -asked.wire_mm * 3)],
+            [label(size / 2, size / 2, num(size, 2))],
+        ),
+    )
+
+
+class ProngWanted(Record):
+    """One prong: its reach along the wire to where the ball rests, its wire and its ball."""
+
+    reach_mm: Mm = key("Reach")
+    wire_mm: Mm = key("Wire")
+    ball_mm: Mm = key("Ball")
+
+
+class ProngAsked(Asked):
+    """The prongs of a setting, each with its own reach; or a single one."""
+
+    metal: str = key("Metal", "sterling-925")
+    prongs: tuple[ProngWanted, ...] = key("Prongs", (), quantity="prongs")
+    reach_mm: Mm | None = key("Reach to where the ball rests", None)
+    wire_mm: Mm | None = key("Wire", None)
+    ball_mm: Mm | None = key("Ball", None)
+
+
+class ProngMarks(Record):
+    """Where one prong is snipped, and where its ball stops."""
+
+    snip_mark_mm: float = key("Snip at")
+    ball_stop_mark_mm: float = key("Ball stops at")
+
+
+class ProngFound(Found):
+    """The marks of the prongs; the first prong's stand by themselves too."""
+
+    snip_mark_mm: float = key("Snip at")
+    ball_stop_mark_mm: float = key("Ball stops at")
+    prongs: tuple[ProngMarks, ...] = key("Each prong")
+
+
+def prong(asked: ProngAsked, hand: Hand) -> ProngFound:
+    """Give each prong's marks: snip = reach − D + what the ball eats; the ball stops where its lower edge rests."""
+    metal = hand.metal(asked.metal)
+    wanted = [(f"prongs[{n}].", one) for n, one in enumerate(asked.prongs)]
+    if not wanted:
+        missing = next(
+            (name for name in ("reach_mm", "wire_mm", "ball_mm") if getattr(asked, name) is None), None
+        )
+        if missing:
+            raise refuse(
+                "missing", missing, None, "a prong has its reach, its wire and its ball", f"Add {missing}."
+            )
+        wanted = [("", ProngWanted(reach_mm=asked.reach_mm or 0, wire_mm=asked.wire_mm or 0, ball_mm=asked.ball_mm or 0))]  # fmt: skip
+    told: list[SizeCaution] = []
+    for path, one in wanted:
+        check_thicker(one.ball_mm, one.wire_mm, f"{path}ball_mm")
+        if one.reach_mm <= one.ball_mm:
+            raise refuse("contradiction", f"{path}reach_mm", one.reach_mm, f"the reach is above the ball's own {num(one.ball_mm)} mm", "Make it longer.")  # fmt: skip
+        told += thin(hand, "a prong", one.wire_mm, "prong")
+        limit = drop_limit_mm(one.wire_mm, metal)
+        if one.ball_mm > limit:
+            told.append(
+                caution(
+                    "ball-falls", f"On {num(one.wire_mm)} mm wire a ball lets go above {num(limit, 2)} mm."
+                )
+            )
+    marks = tuple(
+        ProngMarks(
+            snip_mark_mm=one.reach_mm - one.ball_mm + wire_of_ball_mm(one.ball_mm, one.wire_mm),
+            ball_stop_mark_mm=one.reach_mm - one.ball_mm,
+        )
+        for _, one in wanted
+    )
+    first, mark = wanted[0][1], marks[0]
+    return ProngFound(
+        snip_mark_mm=mark.snip_mark_mm,
+        ball_stop_mark_mm=mark.ball_stop_mark_mm,
+        prongs=marks,
+        how=f"{num(first.reach_mm)} − {num(first.ball_mm)} + 2 × {num(first.ball_mm)}³ / (3 × {num(first.wire_mm)}²) = {num(mark.snip_mark_mm)} mm",
+        cautions=tuple(told),
+        safety=SAFETY,
+        cut=Cut(title="Prong", form=round_wire(first.wire_mm, mark.snip_mark_mm), metal=asked.metal, count=len(marks), length_mm=mark.snip_mark_mm),
+        sketch=_prong_sketch([(one, marks[n]) for n, (_, one) in enumerate(wanted)]),
+    )  # fmt: skip
+
+
+def _prong_sketch(prongs: list[tuple[ProngWanted, ProngMarks]]) -> Sketch:
+    lines, labels = [], []
+    for n, (one, mark) in enumerate(prongs[:8]):
+        y = -n * 3 * one.ball_mm
+        lines += bar(mark.snip_mark_mm, one.wire_mm, y, [mark.ball_stop_mark_mm])
+        lines.append(
+            circle(mark.ball_stop_mark_mm + one.ball_mm / 2, y + one.wire_mm / 2, one.ball_mm, "hidden")
+        )
+        labels.append(label(mark.snip_mark_mm + 1, y, num(mark.snip_mark_mm, 2), "start"))
+    return sketch(lines, labels)
+
+
+CALCULATORS = (
+    Calculator(
+        "ball", "Ball from wire", "Balls", "Ball, wire and length: any two give the third.",
+        BallAsked, BallFound, ball, "wire_length_mm",
+        {"metal": "sterling-925", "ball_mm": 2.2, "wire_mm": 0.9}, {"wire_mm": 0.05, "wire_length_mm": 0.5},
+    ),
+    Calculator(
+        "balled-end", "Balled end", "Balls", "How much longer to cut a wire whose end is melted to a ball.",
+        BalledEndAsked, BalledEndFound, balled_end, "cut_length_mm",
+        {"metal": "sterling-925", "wire_mm": 0.8, "ball_mm": 2.0, "finished_length_mm": 40},
+        {"ball_mm": 0.1, "wire_mm": 0.05},
+    ),
+    Calculator(
+        "granules", "Granules", "Balls", "Equal snips for many small balls, and the holes that sort them.",
+        GranulesAsked, GranulesFound, granules, "snip_mm",
+        {"metal": "fine-silver-999", "ball_mm": 1.2, "wire_mm": 0.5, "count": 60}, {"wire_mm": 0.02},
+    ),
+    Calculator(
+        "shot", "Shot for a die", "Balls", "The ball that fills a die's hollow, with its flash.",
+        ShotAsked, ShotFound, shot, "ball_mm",
+        {"metal": "sterling-925", "cavity_mm3": 40, "flash_pct": 5, "wire_mm": 2}, {},
+    ),
+    Calculator(
+        "prong", "Balled prongs", "Balls", "Where to snip each prong, and where its ball stops.",
+        ProngAsked, ProngFound, prong, "snip_mark_mm",
+        {"metal": "sterling-925", "reach_mm": 9, "wire_mm": 0.9, "ball_mm": 1.6}, {"ball_mm": 0.1},
+    ),
+)  # fmt: skip

@@ -1,0 +1,374 @@
+"""At the bench: blades, anneals, the pickle pot, solder."""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated, Literal
+
+from pydantic import AliasChoices, BaseModel, ConfigDict, Field
+
+from ..coldwork import compounded_pct
+from ..faults import refuse
+from ..metals import (
+    CHIP_MM,
+    CHIP_THICK_MM,
+    FEED_WIRE_MM,
+    FILLET_MM,
+    GAP_MM,
+    PASTE_METAL_SHARE,
+    GlowBand,
+    Metal,
+    SawBlade,
+    glow_bands,
+    pickles,
+    saw_blades,
+    solder_volume_mm3,
+    solders,
+)
+from ..pot import Scale, pickle_minutes
+from ._base import (
+    Asked,
+    Calculator,
+    Found,
+    Hand,
+    Mm,
+    MmOrZero,
+    Pct,
+    SizeCaution,
+    ToolAnswer,
+    caution,
+    key,
+    num,
+)
+from ._sketch import bar, box, circle, label, line, sketch
+
+THICK_MM = 3.0
+HOLD_S_PER_MM, SHORTEST_HOLD_S = 10.0, 5.0
+SPENT_FROM_PCT = 80.0
+
+
+class SawAsked(Asked):
+    """Sheet to be sawn."""
+
+    thickness_mm: Mm = key("Thickness")
+    metal: str = key("Metal", "sterling-925")
+    cut_mm: MmOrZero = key("Length of the cut", 0.0)
+
+
+class SawFound(Found):
+    """The blade, its kerf and its dust."""
+
+    blade: str = key("Blade")
+    kerf_mm: float = key("Kerf")
+    offset_mm: float = key("Saw outside the line by")
+    dust_g: float = key("Dust")
+
+
+def saw(asked: SawAsked, hand: Hand) -> SawFound:
+    """Choose the blade whose range of sheet has its middle nearest to the thickness, of those on the bench if any are.
+
+    The outline is sawn off by half a kerf on the waste side.
+    """
+    metal = hand.metal(asked.metal)
+    owned = {tool.size for tool in hand.tools if tool.kind == "blade" and tool.size}
+    best = _blade(saw_blades(), asked.thickness_mm)
+    at_hand = [one for one in saw_blades() if one.size in owned]
+    chosen = _blade(tuple(at_hand), asked.thickness_mm) if at_hand else best
+    dust = asked.cut_mm * asked.thickness_mm * chosen.kerf_mm * metal.density_g_cm3 / 1000
+    told: tuple[SizeCaution, ...] = ()
+    if not chosen.sheet_low_mm <= asked.thickness_mm <= chosen.sheet_high_mm:
+        told = (caution("does-not-fit", f"Blade {chosen.size} is made for {num(chosen.sheet_low_mm)} to {num(chosen.sheet_high_mm)} mm."),)  # fmt: skip
+    tools: tuple[ToolAnswer, ...] = ()
+    if owned and chosen.size != best.size:
+        tools = (ToolAnswer(kind="blade", wanted_mm=best.kerf_mm, owned_mm=chosen.kerf_mm, text=f"{best.size} would be best; {chosen.size} is the nearest on the bench: kerf {num(chosen.kerf_mm)} mm."),)  # fmt: skip
+    length = asked.cut_mm or 30.0
+    return SawFound(
+        blade=chosen.size,
+        kerf_mm=chosen.kerf_mm,
+        offset_mm=chosen.kerf_mm / 2,
+        dust_g=dust,
+        how=f"{chosen.size} is for {num(chosen.sheet_low_mm)} to {num(chosen.sheet_high_mm)} mm; {num(asked.cut_mm)} × {num(asked.thickness_mm)} × {num(chosen.kerf_mm)} mm × {num(metal.density_g_cm3)} g/cm³ = {num(dust, 4)} g of dust",
+        cautions=told,
+        safety=("Fingers off the line; eye protection: blades snap.",),
+        tools=tools,
+        sketch=sketch(
+            [
+                *bar(min(length, 80), asked.thickness_mm),
+                box(
+                    min(length, 80) / 2,
+                    -asked.thickness_mm,
+                    chosen.kerf_mm,
+                    asked.thickness_mm * 3,
+                    "mark",
+                ),
+            ],
+            [label(min(length, 80) / 2, asked.thickness_mm * 2 + 2, f"{num(chosen.kerf_mm)} mm")],
+        ),
+    )
+
+
+def _blade(blades: tuple[SawBlade, ...], thickness: float) -> SawBlade:
+    return min(blades, key=lambda one: abs((one.sheet_low_mm + one.sheet_high_mm) / 2 - thickness))
+
+
+class AnnealAsked(Asked):
+    """A piece of metal, how far it was worked, and what comes next."""
+
+    metal: str = key("Metal", "sterling-925")
+    thickness_mm: Mm = key("Thickness")
+    reduction_pct: Pct = key("Reduced since its last anneal", 0.0)
+    next_reduction_pct: Pct = key("The next work takes", 0.0)
+
+
+class AnnealFound(Found):
+    """Whether to anneal now, and how."""
+
+    needed: bool = key("Anneal now")
+    low_c: float = key("From")
+    high_c: float = key("to")
+    glow: dict[str, str] = key("Glow, by the light of the room")
+    hold_s: float = key("Hold for")
+    quench: str = key("Then")
+    after_pct: float = key("Reduced after the next work")
+
+
+_QUENCH_WORDS = {
+    "any": "quench at once, or let it cool",
+    "black": "let the red go, then quench",
+    "air": "let it cool in the air",
+}
+
+
+def anneal(asked: AnnealAsked, hand: Hand) -> AnnealFound:
+    """Say whether to anneal before the next work: reductions compound, 1 − Π(1 − r), up to the metal's limit.
+
+    It is held about 10 s for each mm of thickness once the colour is there, 5 s at least (common bench practice).
+    """
+    metal = hand.metal(asked.metal)
+    after = compounded_pct(asked.reduction_pct, asked.next_reduction_pct)
+    needed = after > metal.max_reduction_pct
+    middle = (metal.anneal_low_c + metal.anneal_high_c) / 2
+    glow = glow_at(middle)
+    told: list[SizeCaution] = []
+    if needed:
+        told.append(caution("needs-anneal", f"The next work would bring it to {num(after, 1)} %; {metal.name.lower()} bears {num(metal.max_reduction_pct)} %."))  # fmt: skip
+    quench, thick = _quench(metal, asked.thickness_mm)
+    if thick:
+        told.append(caution("quench-crack", f"{num(asked.thickness_mm)} mm of {metal.name.lower()} may crack if quenched hot."))  # fmt: skip
+    if metal.red_short:
+        told.append(caution("red-short", f"{metal.name} is weak while it glows."))
+    low, high = metal.anneal_low_c, metal.anneal_high_c
+    return AnnealFound(
+        needed=needed,
+        low_c=low,
+        high_c=high,
+        glow={"dark": glow.dark, "dim": glow.dim, "daylight": glow.daylight},
+        hold_s=max(SHORTEST_HOLD_S, HOLD_S_PER_MM * asked.thickness_mm),
+        quench=quench,
+        after_pct=after,
+        how=f"1 − (1 − {num(asked.reduction_pct)} %) × (1 − {num(asked.next_reduction_pct)} %) = {num(after, 1)} %, against {num(metal.max_reduction_pct)} %",
+        cautions=tuple(told),
+        safety=("The piece stays hot long after the glow is gone.",),
+        sketch=sketch(
+            [
+                *bar(100, 4),
+                box(0, 0, after, 4, "fine"),
+                line((metal.max_reduction_pct, -2), (metal.max_reduction_pct, 6), stands="mark"),
+            ],
+            [
+                label(metal.max_reduction_pct, 8, f"bears {num(metal.max_reduction_pct)} %"),
+                label(after, -5, f"{num(after, 1)} %"),
+            ],
+        ),
+    )
+
+
+def glow_at(celsius: float) -> GlowBand:
+    """Give the band of glow that a temperature lies in."""
+    return next((band for band in glow_bands() if band.low_c <= celsius < band.high_c), glow_bands()[-1])
+
+
+def _quench(metal: Metal, thickness: float) -> tuple[str, bool]:
+    """Give how a metal is cooled after an anneal, and whether its thickness is what forbids the water."""
+    if metal.quench == "air-when-thick":
+        thick = thickness >= THICK_MM
+        return _QUENCH_WORDS["air" if thick else "black"], thick
+    if thickness >= THICK_MM and metal.quench != "air":
+        return _QUENCH_WORDS["air"], True
+    return _QUENCH_WORDS[metal.quench], False
+
+
+class PickleTimeAsked(Asked):
+    """A piece for the pot, and the pot."""
+
+    pickle: str = key("Pickle", "bisulphate", quantity="pickle")
+    bath_c: Annotated[float, Field(ge=0, le=120)] = key("Bath", 60.0)
+    copper_g_l: Annotated[float, Field(ge=0, le=500)] = key("Copper in it", 0.0)
+    hot_piece: bool = key("Goes in warm from the quench", True)
+    scale: Scale = key("Scale", "medium")
+
+
+class PickleTimeFound(Found):
+    """The minutes of a piece in the pot."""
+
+    minutes_low: float = key("From")
+    minutes_high: float = key("to")
+    bath_spent_pct: float = key("The bath is spent by")
+
+
+def pickle_time(asked: PickleTimeAsked, hand: Hand) -> PickleTimeFound:
+    """Give the minutes in the pickle; copper at the limit or above is refused (`bath-spent`)."""
+    if asked.pickle not in pickles():
+        raise refuse("unknown-id", "pickle", asked.pickle, "a pickle of that id exists", f"Choose one of: {', '.join(pickles())}.")  # fmt: skip
+    bath = pickles()[asked.pickle]
+    if not bath.temp_low_c <= asked.bath_c <= bath.temp_high_c:
+        raise refuse("out-of-range", "bath_c", asked.bath_c, f"{bath.name.lower()} is used from {num(bath.temp_low_c)} to {num(bath.temp_high_c)} °C", "Warm or cool the bath.")  # fmt: skip
+    minutes = pickle_minutes(
+        bath, asked.bath_c, asked.scale, hot_piece=asked.hot_piece, copper_g_l=asked.copper_g_l
+    )
+    spent = asked.copper_g_l / bath.copper_limit_g_l * 100
+    told: tuple[SizeCaution, ...] = ()
+    if spent >= SPENT_FROM_PCT:
+        told = (caution("bath-spent", f"The bath holds {num(asked.copper_g_l)} g/l of copper; {num(bath.copper_limit_g_l)} is its limit."),)  # fmt: skip
+    factor = 2 ** ((bath.hot_ref_c - asked.bath_c) / 15)
+    return PickleTimeFound(
+        minutes_low=minutes.low,
+        minutes_high=minutes.high,
+        bath_spent_pct=spent,
+        how=f"{num(bath.minutes_at_ref)} min × 2^(({num(bath.hot_ref_c)} − {num(asked.bath_c)}) / 15) = × {num(factor)}; {asked.scale} scale{'' if asked.hot_piece else ', cold piece × 1.4'}; ÷ (1 − {num(spent, 1)} %); 0.7 and 1.5 times",
+        cautions=told,
+        safety=(
+            "Water first, then the pot: never hot into acid. Acid into water. Ventilate.",
+            "Copper or plastic tongs only.",
+        ),
+    )
+
+
+SolderedKind = Literal["butt", "tee", "edge", "overlay", "line", "seat", "cross", "bundle"]
+
+
+class SolderAmountAsked(Asked):
+    """A join and its sizes: a round tip or face by its diameter, a seam by its length and width, or as measured."""
+
+    kind: SolderedKind = key("Join", "tee")
+    diameter_mm: Mm | None = key(
+        "Diameter of a round tip or face", None, alias=AliasChoices("diameter_mm", "wire_mm")
+    )
+    length_mm: Mm | None = key("Length of the seam", None, alias=AliasChoices("length_mm", "seam_length_mm"))
+    width_mm: Mm | None = key("Width of the seam", None, alias=AliasChoices("width_mm", "thickness_mm"))
+    contact_mm2: Annotated[float, Field(gt=0, le=1e6)] | None = key("or contact area, measured", None)
+    seam_mm: Mm | None = key("and seam, measured", None)
+    gap_mm: Annotated[float, Field(ge=0, le=2)] = key("Gap", GAP_MM)
+    fillet_mm: Annotated[float, Field(ge=0, le=5)] = key("Fillet", FILLET_MM)
+    solder: str = key("Solder", "us-hard", quantity="solder")
+    supply: Literal["chips", "sheet", "wire", "paste"] = key("Supply", "chips")
+    chip_mm: Mm = key("Chips of", CHIP_MM)
+    sheet_mm: Mm = key("Solder sheet", CHIP_THICK_MM)
+    feed_wire_mm: Mm = key("Solder wire", FEED_WIRE_MM)
+
+
+class SolderAmountFound(Found):
+    """The solder of a join in each supply."""
+
+    volume_mm3: float = key("Solder")
+    chips: int = key("Chips")
+    chip_mm: float = key("of")
+    feed_mm: float = key("or wire")
+    paste_mg: float = key("or paste")
+    mass_mg: float = key("Mass")
+
+
+class Contact(BaseModel):
+    """What touches at a join: its area, its seam, and how many sides have a fillet."""
+
+    model_config = ConfigDict(frozen=True)
+
+    area_mm2: float
+    seam_mm: float
+    fillets: int
+
+
+def solder_amount(asked: SolderAmountAsked, hand: Hand) -> SolderAmountFound:
+    """Give the solder of a join in chips, wire and paste (paste holds 85 % metal by mass)."""
+    if asked.solder not in solders():
+        raise refuse("unknown-id", "solder", asked.solder, "a solder of that id exists", f"Choose one of: {', '.join(solders())}.")  # fmt: skip
+    solder = solders()[asked.solder]
+    touch = _contact(asked)
+    volume = solder_volume_mm3(touch.area_mm2, touch.seam_mm, touch.fillets, asked.gap_mm, asked.fillet_mm)
+    told: list[SizeCaution] = []
+    if asked.supply == "paste" and (touch.seam_mm > 15 or touch.area_mm2 > 30):
+        told.append(caution("paste-weak", f"Paste is weak on a seam of {num(touch.seam_mm, 1)} mm and a face of {num(touch.area_mm2, 1)} mm²."))  # fmt: skip
+    if solder.cadmium:
+        told.append(caution("cadmium", f"{solder.name} holds cadmium."))
+    across = math.sqrt(touch.area_mm2)
+    return SolderAmountFound(
+        volume_mm3=volume,
+        chips=max(1, math.ceil(volume / (asked.chip_mm**2 * asked.sheet_mm) - 1e-9)),
+        chip_mm=asked.chip_mm,
+        feed_mm=volume / (math.pi * asked.feed_wire_mm**2 / 4),
+        paste_mg=volume * solder.density_g_cm3 / PASTE_METAL_SHARE,
+        mass_mg=volume * solder.density_g_cm3,
+        how=f"({num(touch.area_mm2)} mm² × {num(asked.gap_mm)} + {touch.fillets} × {num(asked.fillet_mm)}² × (1 − π/4) × {num(touch.seam_mm)}) × 1.2 = {num(volume, 4)} mm³",
+        cautions=tuple(told),
+        safety=("Flux holds fluorides, solders give zinc fume: ventilate.",),
+        sketch=sketch(
+            [
+                circle(0, 0, across, "fine"),
+                *(
+                    box(n * asked.chip_mm * 1.3, -across - asked.chip_mm * 2, asked.chip_mm, asked.chip_mm)
+                    for n in range(8)
+                    if n < volume / (asked.chip_mm**2 * asked.sheet_mm)
+                ),
+            ],
+            [label(0, across, "contact, and the chips beside it")],
+        ),
+    )
+
+
+def _contact(asked: SolderAmountAsked) -> Contact:
+    fillets = {"butt": 0, "tee": 1, "overlay": 1, "bundle": 0}.get(asked.kind, 2)
+    if asked.contact_mm2 is not None:
+        around = asked.seam_mm if asked.seam_mm is not None else 2 * math.sqrt(math.pi * asked.contact_mm2)
+        return Contact(area_mm2=asked.contact_mm2, seam_mm=around, fillets=fillets)
+    if asked.diameter_mm is not None and asked.length_mm is None:
+        return _round_contact(asked.kind, asked.diameter_mm, fillets)
+    if asked.length_mm is None:
+        raise refuse("missing", "diameter_mm", None, "a join is sized by a diameter, a length and width, or a contact area", "Add diameter_mm, or length_mm and width_mm.")  # fmt: skip
+    # A wire of some diameter laid along touches over a third of it, once wet (common bench reckoning).
+    width = asked.width_mm if asked.width_mm is not None else (asked.diameter_mm or 0.0) / 3
+    if width <= 0:
+        raise refuse("missing", "width_mm", None, "a seam has its width", "Add width_mm.")
+    along = asked.length_mm if fillets == 2 else 2 * (asked.length_mm + width)
+    return Contact(area_mm2=asked.length_mm * width, seam_mm=along, fillets=fillets)
+
+
+def _round_contact(kind: str, diameter: float, fillets: int) -> Contact:
+    if kind == "cross":
+        return Contact(area_mm2=diameter**2 / 2, seam_mm=2 * diameter, fillets=2)
+    if fillets == 2:
+        raise refuse("missing", "length_mm", None, f"a {kind} join runs along a seam", "Add length_mm.")
+    return Contact(area_mm2=math.pi * diameter**2 / 4, seam_mm=math.pi * diameter, fillets=fillets)
+
+
+CALCULATORS = (
+    Calculator(
+        "saw", "Saw blade", "At the bench", "The blade for a sheet, its kerf and its dust.",
+        SawAsked, SawFound, saw, "blade", {"thickness_mm": 0.8, "metal": "sterling-925", "cut_mm": 120}, {},
+    ),
+    Calculator(
+        "anneal", "Anneal now?", "At the bench", "Whether the next work would pass the metal's limit, and how to anneal.",
+        AnnealAsked, AnnealFound, anneal, "needed",
+        {"metal": "sterling-925", "thickness_mm": 1.2, "reduction_pct": 35, "next_reduction_pct": 35}, {},
+    ),
+    Calculator(
+        "pickle-time", "Time in the pickle", "At the bench", "Minutes in the pot, warm or cold, fresh or tired.",
+        PickleTimeAsked, PickleTimeFound, pickle_time, "minutes_high",
+        {"pickle": "bisulphate", "bath_c": 60, "copper_g_l": 5, "hot_piece": True, "scale": "medium"}, {"bath_c": 5.0},
+    ),
+    Calculator(
+        "solder-amount", "Solder for a join", "At the bench", "Chips, wire or paste for one join.",
+        SolderAmountAsked, SolderAmountFound, solder_amount, "volume_mm3",
+        {"kind": "tee", "diameter_mm": 0.9, "fillet_mm": 0.25, "solder": "us-hard", "supply": "chips"},
+        {"gap_mm": 0.05},
+    ),
+)  # fmt: skip

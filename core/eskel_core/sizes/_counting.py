@@ -1,0 +1,378 @@
+"""Counting and weighing: spacing, mass and cost, balance, readings of one thing."""
+
+from __future__ import annotations
+
+import math
+import statistics
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from ..faults import refuse
+from ..forms import Form, measure, profile_across_mm, profile_height_mm
+from ..picture import draw
+from ..piece import mass_g, metal_of, part_of, piece_from_object
+from ._base import (
+    Asked,
+    Calculator,
+    Coordinate,
+    Count,
+    Cut,
+    Found,
+    Grams,
+    GramsOrZero,
+    Hand,
+    Mm,
+    MmOrZero,
+    Money,
+    Record,
+    SizeCaution,
+    caution,
+    key,
+    num,
+)
+from ._sketch import Sketch, box, circle, label, line, ruler, sketch
+
+
+class LayoutAsked(Asked):
+    """Things to be spaced evenly along an edge, a circle, or a row from end to end."""
+
+    along: Literal["edge", "circle", "row"] = key("Along", "edge")
+    length_mm: Mm | None = key("Length of the edge or row", None)
+    diameter_mm: Mm | None = key("Diameter of the circle", None)
+    count: Count = key("How many")
+    size_mm: MmOrZero = key("Size of each", 0.0)
+
+
+class LayoutFound(Found):
+    """The spacing, and the marks of the middles."""
+
+    spacing_mm: float = key("From middle to middle")
+    marks: tuple[float, ...] = key("Marks at")
+    between_mm: float = key("Left between them")
+
+
+def layout(asked: LayoutAsked, hand: Hand) -> LayoutFound:
+    """Space things evenly. Along an edge the ends keep half a space; in a row the first and last touch the ends;
+    round a circle marks are along the arc, and the spacing is the chord, as dividers are set."""
+    length, count, size = _run(asked), asked.count, asked.size_mm
+    spacing = length / count
+    if asked.along == "edge":
+        marks = tuple(spacing * (n + 0.5) for n in range(count))
+        how = f"{num(length, 2)} / {count} = {num(spacing)} mm, the first at half of it"
+    elif asked.along == "row":
+        if size > length:
+            raise refuse("contradiction", "size_mm", size, f"each is at most the row's own {num(length)} mm", "Make them smaller.")  # fmt: skip
+        spacing = (length - size) / (count - 1) if count > 1 else 0.0
+        marks = tuple(size / 2 + spacing * n for n in range(count))
+        how = (
+            f"({num(length, 2)} − {num(size)}) / ({count} − 1) = {num(spacing)} mm"
+            if count > 1
+            else "one, at the end"
+        )
+    else:
+        marks = tuple(spacing * n for n in range(count))
+        chord = (asked.diameter_mm or 0.0) * math.sin(math.pi / count) if count > 1 else 0.0
+        how = f"arc π × {num(asked.diameter_mm or 0)} / {count} = {num(spacing)} mm; chord D × sin(180° / {count}) = {num(chord)} mm"
+        spacing = chord
+    between = spacing - size
+    if count > 1 and between < -1e-9:
+        raise refuse("contradiction", "count", count, f"{count} of {num(size)} mm lie side by side without overlapping", "Take fewer, or smaller ones.")  # fmt: skip
+    return LayoutFound(
+        spacing_mm=spacing,
+        marks=marks,
+        between_mm=between,
+        how=how,
+        sketch=_layout_sketch(asked, marks, length),
+    )
+
+
+def _run(asked: LayoutAsked) -> float:
+    name = "diameter_mm" if asked.along == "circle" else "length_mm"
+    value = getattr(asked, name)
+    if value is None:
+        raise refuse("missing", name, None, f"a {asked.along} has its size", f"Add {name}.")
+    return float(value) * (math.pi if asked.along == "circle" else 1.0)
+
+
+def _layout_sketch(asked: LayoutAsked, marks: tuple[float, ...], length: float) -> Sketch:
+    size = asked.size_mm or length / asked.count / 6
+    if asked.along == "circle":
+        radius = (asked.diameter_mm or 0.0) / 2
+        spots = [(radius * math.cos(at / radius), radius * math.sin(at / radius)) for at in marks[:200]]
+        return sketch([circle(0, 0, 2 * radius, "fine"), *(circle(x, y, size) for x, y in spots)])
+    drawn = [circle(at, 0, size) for at in marks[:200]]
+    return sketch([line((0, 0), (length, 0), stands="fine"), *drawn, *ruler(length, -size)], [label(at, size, num(at, 1)) for at in marks[:12]])  # fmt: skip
+
+
+class BlankWeightAsked(Asked):
+    """A form in a metal."""
+
+    metal: str = key("Metal", "sterling-925")
+    form: Form = key("Form", quantity="form")
+    price_per_g: Money | None = key("Price of the metal, a gram", None)
+
+
+class BlankWeightFound(Found):
+    """What a form measures and weighs."""
+
+    mass_g: float = key("Mass")
+    volume_mm3: float = key("Volume")
+    surface_mm2: float = key("Surface")
+    cost: float | None = key("Metal costs", None)
+
+
+def blank_weight(asked: BlankWeightAsked, hand: Hand) -> BlankWeightFound:
+    """Give the volume, mass and surface of a form; what the metal costs where its price is known."""
+    metal = hand.metal(asked.metal)
+    found = measure(asked.form)
+    mass = mass_g(asked.form, metal) or 0.0
+    volume = found.volume_mm3 if found.volume_mm3 is not None else mass / metal.density_g_cm3 * 1000
+    price = asked.price_per_g if asked.price_per_g is not None else hand.prices.get(asked.metal)
+    return BlankWeightFound(
+        mass_g=mass,
+        volume_mm3=volume,
+        surface_mm2=found.surface_mm2,
+        cost=None if price is None else mass * price,
+        how=f"{num(volume, 2)} mm³ × {num(metal.density_g_cm3)} g/cm³ = {num(mass)} g",
+        cut=Cut(title="Blank", form=asked.form, metal=asked.metal, length_mm=found.blank.length_mm),
+        sketch=_form_sketch(asked.form),
+    )
+
+
+def _form_sketch(form: Form) -> Sketch | None:
+    match form.kind:
+        case "wire":
+            high = profile_height_mm(form.profile)
+            return sketch([box(0, 0, form.length_mm, high)], [label(form.length_mm / 2, -high - 2, f"{num(form.length_mm, 2)} × {num(profile_across_mm(form.profile), 2)} mm")])  # fmt: skip
+        case "strip" | "tube":
+            high = form.width_mm if form.kind == "strip" else form.outer_mm
+            return sketch([box(0, 0, form.length_mm, high)])
+        case "ball":
+            return sketch([circle(0, 0, form.diameter_mm)])
+        case "sheet":
+            from ..forms import outline_rings
+
+            return sketch([line(*one, closed=True) for one in outline_rings(form.outline)])
+        case _:
+            return None
+
+
+class Weight(Record):
+    """A mass at a place: x to the right, y down, z to the front."""
+
+    mass_g: Grams
+    x_mm: Coordinate = 0.0
+    y_mm: Coordinate = 0.0
+    z_mm: Coordinate = 0.0
+
+
+class Pivot(Record):
+    """Where a piece hangs from."""
+
+    x_mm: Coordinate = 0.0
+    y_mm: Coordinate = 0.0
+    z_mm: Coordinate = 0.0
+
+
+class HangAsked(Asked):
+    """The masses of a piece, or the piece itself, and where it hangs."""
+
+    parts: tuple[Weight, ...] = key("Masses", (), quantity="weights")
+    piece: dict[str, Any] | None = key("or a piece", None, quantity="piece")
+    pivot: Pivot = key("Hangs from", Pivot(), quantity="pivot")
+
+
+class HangFound(Found):
+    """How a piece hangs."""
+
+    tilt_side_deg: float = key("Tilts sideways by")
+    tilt_front_deg: float = key("Tilts forward by")
+    centre_x_mm: float = key("Centre of mass, across")
+    centre_y_mm: float = key("down")
+    centre_z_mm: float = key("and to the front")
+
+
+STRAIGHT_DEG = 3.0
+
+
+def hang(asked: HangAsked, hand: Hand) -> HangFound:
+    """Say how a piece hangs: its centre of mass comes to lie below the pivot. x to the right, y down, z to the front."""
+    weights = _weights(asked)
+    total = sum(one.mass_g for one in weights)
+    x, y, z = (
+        sum(one.mass_g * getattr(one, axis) for one in weights) / total for axis in ("x_mm", "y_mm", "z_mm")
+    )
+    across, down, front = x - asked.pivot.x_mm, y - asked.pivot.y_mm, z - asked.pivot.z_mm
+    side, forward = math.degrees(math.atan2(across, down)), math.degrees(math.atan2(front, down))
+    told: tuple[SizeCaution, ...] = ()
+    if down <= 0:
+        told = (caution("hangs-tilted", "The centre of mass lies above the pivot: the piece turns over."),)
+    elif max(abs(side), abs(forward)) > STRAIGHT_DEG:
+        told = (caution("hangs-tilted", f"It hangs {num(abs(side), 1)}° to the side and {num(abs(forward), 1)}° forward."),)  # fmt: skip
+    spots = [circle(one.x_mm, -one.y_mm, max(0.5, one.mass_g ** (1 / 3) * 2)) for one in weights]
+    pivot = asked.pivot
+    return HangFound(
+        tilt_side_deg=side,
+        tilt_front_deg=forward,
+        centre_x_mm=x,
+        centre_y_mm=y,
+        centre_z_mm=z,
+        how=f"centre of mass at {num(x, 2)} across, {num(y, 2)} down, {num(z, 2)} to the front; atan({num(across, 2)} / {num(down, 2)}) = {num(side, 1)}°",
+        cautions=told,
+        sketch=sketch([*spots, line((pivot.x_mm, -pivot.y_mm), (x, -y), stands="mark"), line((pivot.x_mm, -pivot.y_mm), (pivot.x_mm, -y), stands="hidden")]),
+    )  # fmt: skip
+
+
+def _weights(asked: HangAsked) -> tuple[Weight, ...]:
+    if (asked.piece is not None) == bool(asked.parts):
+        raise refuse("contradiction" if asked.parts else "missing", "parts", None, "the masses are given, or a piece", "Give one of the two.")  # fmt: skip
+    if asked.piece is None:
+        return asked.parts
+    piece = piece_from_object(asked.piece)
+    found = []
+    for one in draw(piece).parts:
+        part = part_of(piece, one.part)
+        mass = mass_g(part.form, metal_of(piece, one.part))
+        if mass:
+            z = part.place.z_mm if part.place else 0.0
+            found.append(Weight(mass_g=mass, x_mm=one.x_mm, y_mm=one.y_mm, z_mm=z))
+    if not found:
+        raise refuse("missing", "piece", None, "a piece that hangs has parts of known mass", "Add a part.")
+    return tuple(found)
+
+
+class CostAsked(Asked):
+    """What a piece takes, and what is paid for it."""
+
+    metal: str = key("Metal", "sterling-925")
+    metal_g: GramsOrZero = key("Metal")
+    price_per_g: Money | None = key("Price of the metal, a gram", None)
+    solder_g: GramsOrZero = key("Solder", 0.0)
+    solder_price_per_g: Money | None = key("Price of the solder, a gram", None)
+    scrap_g: GramsOrZero = key("Scrap left over", 0.0)
+    scrap_return_pct: Annotated[float, Field(ge=0, le=100)] = key("Scrap is paid at", 80.0)
+    hours: Annotated[float, Field(ge=0, le=10_000)] = key("Hours", 0.0)
+    labour_per_hour: Money = key("Labour, an hour", 0.0)
+    bought_wire_price_per_g: Money | None = key("The same as bought wire, a gram", None)
+    making_hours: Annotated[float, Field(ge=0, le=1000)] = key("Hours to make the wire", 0.0)
+
+
+class CostFound(Found):
+    """What a piece costs."""
+
+    total: float = key("Costs in all")
+    metal_cost: float = key("Metal")
+    solder_cost: float = key("Solder")
+    labour_cost: float = key("Labour")
+    scrap_returned: float = key("Scrap returns")
+    make_or_buy: str | None = key("Make or buy the wire", None)
+
+
+def cost(asked: CostAsked, hand: Hand) -> CostFound:
+    """Give what a piece costs: metal + solder + labour − scrap returned; prices are the smith's own, else the feed's."""
+    price = asked.price_per_g if asked.price_per_g is not None else hand.prices.get(asked.metal)
+    if price is None:
+        raise refuse(
+            "missing", "price_per_g", None, f"a price is known for {asked.metal}", "Give price_per_g."
+        )
+    if asked.scrap_g > asked.metal_g:
+        raise refuse("contradiction", "scrap_g", asked.scrap_g, f"no more is left over than the metal taken, {num(asked.metal_g)} g", "Check the two.")  # fmt: skip
+    solder_price = asked.solder_price_per_g if asked.solder_price_per_g is not None else price
+    metal, solder, labour = (
+        asked.metal_g * price,
+        asked.solder_g * solder_price,
+        asked.hours * asked.labour_per_hour,
+    )
+    back = asked.scrap_g * price * asked.scrap_return_pct / 100
+    total = metal + solder + labour - back
+    choice = None
+    if asked.bought_wire_price_per_g is not None:
+        bought, made = (
+            asked.metal_g * asked.bought_wire_price_per_g,
+            metal + asked.making_hours * asked.labour_per_hour,
+        )
+        choice = f"{'make' if made < bought else 'buy'}: {num(made, 2)} made, {num(bought, 2)} bought"
+    return CostFound(
+        total=total,
+        metal_cost=metal,
+        solder_cost=solder,
+        labour_cost=labour,
+        scrap_returned=back,
+        make_or_buy=choice,
+        how=f"{num(asked.metal_g)} g × {num(price)} + {num(asked.solder_g)} g × {num(solder_price)} + {num(asked.hours)} h × {num(asked.labour_per_hour)} − {num(asked.scrap_g)} g × {num(price)} × {num(asked.scrap_return_pct)} % = {num(total, 2)}",
+    )
+
+
+class ReadingsAsked(Asked):
+    """Several readings of one thing, and of a gauge that is closed or a block that is known."""
+
+    readings_mm: Annotated[tuple[Mm, ...], Field(min_length=1, max_length=100)] = key(
+        "Readings", quantity="lengths"
+    )
+    zero_mm: Coordinate = key("The closed jaws read", 0.0)
+    block_mm: Mm | None = key("A block known to be", None)
+    block_reads_mm: Mm | None = key("reads", None)
+
+
+class ReadingsFound(Found):
+    """The mean of readings, set right, and how far they spread."""
+
+    mean_mm: float = key("Mean, set right")
+    spread_mm: float = key("From least to most")
+    deviation_mm: float = key("Standard deviation")
+    zero_ok: bool = key("The zero is right")
+
+
+ZERO_SLIP_MM = 0.02
+
+
+def readings(asked: ReadingsAsked, hand: Hand) -> ReadingsFound:
+    """Give mean and spread of readings, less the zero; a known block sets the scale right."""
+    scale = 1.0
+    if asked.block_mm is not None and asked.block_reads_mm is not None:
+        scale = asked.block_mm / (asked.block_reads_mm - asked.zero_mm)
+    right = [(one - asked.zero_mm) * scale for one in asked.readings_mm]
+    mean = statistics.fmean(right)
+    if mean <= 0:
+        raise refuse(
+            "contradiction", "zero_mm", asked.zero_mm, "the zero lies below the readings", "Check the zero."
+        )
+    return ReadingsFound(
+        mean_mm=mean,
+        spread_mm=max(right) - min(right),
+        deviation_mm=statistics.stdev(right) if len(right) > 1 else 0.0,
+        zero_ok=abs(asked.zero_mm) <= ZERO_SLIP_MM,
+        how=f"({' + '.join(num(one) for one in asked.readings_mm[:6])}{' + …' if len(right) > 6 else ''}) / {len(right)} − {num(asked.zero_mm)} = {num(mean)} mm",
+        sketch=sketch([circle(0, 0, mean), *(circle(0, 0, one, "fine") for one in right[:20])], [label(0, 0, num(mean, 2))]),
+    )  # fmt: skip
+
+
+CALCULATORS = (
+    Calculator(
+        "layout", "Equal spacing", "Measuring", "Marks along an edge, a circle or a row.",
+        LayoutAsked, LayoutFound, layout, "spacing_mm",
+        {"along": "circle", "diameter_mm": 24, "count": 12, "size_mm": 1.5}, {"diameter_mm": 0.2},
+    ),
+    Calculator(
+        "blank-weight", "Weight of a blank", "Measuring", "Volume, mass and surface of any form.",
+        BlankWeightAsked, BlankWeightFound, blank_weight, "mass_g",
+        {"metal": "sterling-925", "form": {"kind": "sheet", "thickness_mm": 0.8, "outline": {"kind": "rect", "width_mm": 30, "height_mm": 20}}},
+        {},
+    ),
+    Calculator(
+        "hang", "How it hangs", "Measuring", "Where the centre of mass lies, and how the piece tilts.",
+        HangAsked, HangFound, hang, "tilt_side_deg",
+        {"parts": [{"mass_g": 2, "x_mm": 0, "y_mm": 12}, {"mass_g": 0.5, "x_mm": 4, "y_mm": 20}], "pivot": {"x_mm": 0, "y_mm": 0}}, {},
+    ),
+    Calculator(
+        "cost", "Cost", "Measuring", "Metal, solder, labour, and what scrap returns.",
+        CostAsked, CostFound, cost, "total",
+        {"metal": "sterling-925", "metal_g": 24, "price_per_g": 1.1, "scrap_g": 5, "hours": 3, "labour_per_hour": 28}, {},
+    ),
+    Calculator(
+        "readings", "Several readings", "Measuring", "Mean and spread of readings of one thing, zero and scale set right.",
+        ReadingsAsked, ReadingsFound, readings, "mean_mm",
+        {"readings_mm": [17.2, 17.3, 17.25], "zero_mm": 0.05}, {},
+    ),
+)  # fmt: skip
