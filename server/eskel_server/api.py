@@ -14,10 +14,12 @@ from eskel_core.faults import Fault, Refused
 from log.api import router as log_router
 from pieces.api import router as pieces_router
 from runs.api import router as runs_router
+from sizes.api import router as sizes_router
 
 api = NinjaAPI(title="Eskel", version="1", docs_url=None, urls_namespace="eskel")
 api.add_router("", bench_router)
 api.add_router("", pieces_router)
+api.add_router("", sizes_router)
 api.add_router("", runs_router)
 api.add_router("", log_router)
 

@@ -19,6 +19,7 @@ INSTALLED_APPS = [
     "accounts",
     "bench",
     "pieces",
+    "sizes",
     "runs",
     "log",
 ]

@@ -1,6 +1,7 @@
 """Pieces and every change made to them.
 
-Public: `piece_of`, `document_of` and `plan_of`, for the apps above.
+Public for the apps above: `piece_of`, `document_of` and `plan_of` here; of `pieces.actions` `keep_cut`, and of
+`pieces.views` `PieceView` and `view_of` (those need the models, which are not ready yet while apps are loaded).
 """
 
 from .queries import document_of, piece_of, plan_of

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Any
+from itertools import count
+from typing import Any, Literal
 
 from django.db import transaction
 
 from accounts import Clash
 from accounts.models import Workshop
+from eskel_core.faults import refuse
 from eskel_core.piece import FORMAT, Piece, piece_from_object, piece_object, write_piece
+from eskel_core.sizes import Answer
 
 from .models import PieceRow, Revision
 
@@ -41,6 +44,32 @@ def revise_piece(row: PieceRow, based_on: int, document: dict[str, Any], what: s
     Revision.objects.create(piece=row, number=row.revision + 1, document=piece_object(piece), what=what[:200])
     row.revisions.filter(number__lte=row.revision + 1 - MOST_REVISIONS).delete()
     return _stand_at(row, row.revision + 1)
+
+
+def keep_cut(row: PieceRow, answer: Answer, kept_as: Literal["part", "cut"], name: str) -> PieceRow:
+    """Keep what a calculator found to be cut: as a part of the piece, or as a line of its cut list."""
+    cut, lot = answer.found.cut, answer.lot
+    if cut is None or lot is None:
+        raise refuse("contradiction", "name", answer.name, "a result that is cut from metal can be kept",
+                     "Choose a calculator that gives a blank.")  # fmt: skip
+    document = dict(row.revisions.get(number=row.revision).document)
+    group = "parts" if kept_as == "part" else "cuts"
+    title = name.strip() or cut.title
+    new = {
+        "id": _free_id(title, {one["id"] for one in document.get(group, [])}),
+        "name": title,
+        "metal": cut.metal or "sterling-925",
+        "form": cut.form.model_dump(mode="json", exclude_none=True),
+        "count": lot.count,
+    }
+    document[group] = [*document.get(group, []), new]
+    return revise_piece(row, row.revision, document, f"kept {title} from Sizes")
+
+
+def _free_id(title: str, taken: set[str]) -> str:
+    words = "-".join("".join(c if c.isascii() and c.isalnum() else " " for c in title.lower()).split())[:50]
+    base = words or "part"
+    return next(one for n in count(1) if (one := base if n == 1 else f"{base}-{n}") not in taken)
 
 
 @transaction.atomic

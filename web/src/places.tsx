@@ -6,6 +6,8 @@ import { LogRunPage } from "./log/LogRunPage";
 import { PiecePage } from "./piece/PiecePage";
 import { RunPage } from "./run/RunPage";
 import { NotFound, Shell } from "./shell/Shell";
+import { CalculatorPage } from "./sizes/CalculatorPage";
+import { SizesPage } from "./sizes/SizesPage";
 import { WorkPage } from "./work/WorkPage";
 
 const root = createRootRoute({ component: Shell, notFoundComponent: NotFound });
@@ -19,12 +21,14 @@ const home = createRoute({
 const work = createRoute({ getParentRoute: () => root, path: "/work", component: WorkPage });
 const piece = createRoute({ getParentRoute: () => root, path: "/work/$piece", component: PiecePage });
 const run = createRoute({ getParentRoute: () => root, path: "/run/$run", component: RunPage });
+const sizes = createRoute({ getParentRoute: () => root, path: "/sizes", component: SizesPage });
+const size = createRoute({ getParentRoute: () => sizes, path: "$name", component: CalculatorPage });
 const bench = createRoute({ getParentRoute: () => root, path: "/bench", component: BenchPage });
 const log = createRoute({ getParentRoute: () => root, path: "/log", component: LogPage });
 const logRun = createRoute({ getParentRoute: () => root, path: "/log/$run", component: LogRunPage });
 
 export const router = createRouter({
-  routeTree: root.addChildren([home, work, piece, run, bench, log, logRun]),
+  routeTree: root.addChildren([home, work, piece, run, sizes.addChildren([size]), bench, log, logRun]),
   defaultPreload: "intent",
 });
 

@@ -4,6 +4,7 @@ Concepts: each row of a table in `data/` is a frozen record with its unit in eve
 values are defaults from common trade knowledge; a supplier's sheet wins (`data/README.md`).
 """
 
+from ._prices import PriceFeed, ShippedPrices
 from ._solder_use import (
     CHIP_MM,
     CHIP_THICK_MM,
@@ -40,7 +41,9 @@ __all__ = [
     "Metal",
     "MetalFamily",
     "Pickle",
+    "PriceFeed",
     "SawBlade",
+    "ShippedPrices",
     "Solder",
     "Surface",
     "Torch",

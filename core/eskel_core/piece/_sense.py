@@ -11,7 +11,7 @@ from ..forms import Sheet, Strip, Wire
 from ..forms._outlines import check_outline, path_rings
 from ..metals import fluxes, pickles, solders, surfaces, torches
 from ._bench import Bench
-from ._types import Join, Part, Piece, Work, base_id, metals_of
+from ._types import ExtraCut, Join, Part, Piece, Work, base_id, metals_of
 
 
 def sense_faults(piece: Piece) -> list[Fault]:
@@ -22,6 +22,7 @@ def sense_faults(piece: Piece) -> list[Fault]:
         *(fault for n, part in enumerate(piece.parts) for fault in _part(piece, part, f"parts[{n}]")),
         *(fault for n, join in enumerate(piece.joins) for fault in _join(piece, join, f"joins[{n}]")),
         *(fault for n, work in enumerate(piece.work) for fault in _work(piece, work, f"work[{n}]")),
+        *(fault for n, cut in enumerate(piece.cuts) for fault in _cut(piece, cut, f"cuts[{n}]")),
         *(_bench(piece.bench) if piece.bench else ()),
     ]
 
@@ -30,7 +31,8 @@ def _ids(piece: Piece) -> Iterator[Fault]:
     parts = [(f"parts[{n}].id", part.id) for n, part in enumerate(piece.parts)]
     steps = [(f"joins[{n}].id", join.id) for n, join in enumerate(piece.joins)]
     steps += [(f"work[{n}].id", work.id) for n, work in enumerate(piece.work)]
-    for group, what in ((parts, "parts"), (steps, "joins and work")):
+    cuts = [(f"cuts[{n}].id", cut.id) for n, cut in enumerate(piece.cuts)]
+    for group, what in ((parts, "parts"), (steps, "joins and work"), (cuts, "cuts")):
         seen: set[str] = set()
         for path, name in group:
             if name in seen:
@@ -74,6 +76,11 @@ def _part(piece: Piece, part: Part, path: str) -> Iterator[Fault]:
     for key, form in (("form", part.form), ("rough", part.rough)):
         if form is not None:
             yield from _form(form, f"{path}.{key}")
+
+
+def _cut(piece: Piece, cut: ExtraCut, path: str) -> Iterator[Fault]:
+    yield from _known(cut.metal, metals_of(piece), f"{path}.metal", "metal")
+    yield from _form(cut.form, f"{path}.form")
 
 
 def _cut_from(piece: Piece, part: Part, path: str) -> Iterator[Fault]:

@@ -152,6 +152,14 @@ class Work(Named):
     stage: Annotated[str, Field(max_length=60)] | Annotated[int, Field(ge=1, le=20_000)] | None = None
 
 
+class ExtraCut(Named):
+    """Something that is cut for a piece and is no part of it: a spare, a trial, stock for findings."""
+
+    metal: str
+    form: Form
+    count: Annotated[int, Field(ge=1, le=100_000)] = 1
+
+
 class Piece(Record):
     """A piece: what it is made of, how it is joined, and what else is done to it."""
 
@@ -162,6 +170,7 @@ class Piece(Record):
     parts: Annotated[tuple[Part, ...], Field(max_length=1000)] = ()
     joins: Annotated[tuple[Join, ...], Field(max_length=500)] = ()
     work: Annotated[tuple[Work, ...], Field(max_length=1000)] = ()
+    cuts: Annotated[tuple[ExtraCut, ...], Field(max_length=1000)] = ()
     house: HouseOverrides = HouseOverrides()
     bench: Bench | None = None
     metals: tuple[Metal, ...] = ()

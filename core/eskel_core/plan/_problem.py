@@ -168,7 +168,7 @@ class Problem:
         return json.dumps([own, shapes, task.id], sort_keys=True)
 
 
-_PIECE_ASIDE = {"name", "copies", "mirrored", "notes", "bench", "parts", "joins", "work"}
+_PIECE_ASIDE = {"name", "copies", "mirrored", "notes", "bench", "parts", "joins", "work", "cuts"}
 _PART_MATTERS = {"id", "metal", "count", "heat_safe"}
 _JOIN_MEASURES = {"name", "seam_mm", "contact_mm2", "gap_mm", "at"}
 _WORK_MATTERS = {"id", "kind", "parts"}

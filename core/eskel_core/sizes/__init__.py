@@ -6,7 +6,9 @@ mm). Each calculator has one name, the same here, in the shell, over HTTP and on
 """
 
 from ._base import Asked, Calculator, Cut, Found, Hand, SizeCaution, ToolAnswer
+from ._keys import KeyInfo, Variant, keys_of
 from ._registry import Answer, Lot, Many, calculate, calculator, calculators, describe, unit_of
+from ._shown import Shown, shown
 from ._sketch import Sketch, SketchLabel, SketchLine
 
 __all__ = [
@@ -16,16 +18,21 @@ __all__ = [
     "Cut",
     "Found",
     "Hand",
+    "KeyInfo",
     "Lot",
     "Many",
+    "Shown",
     "SizeCaution",
     "Sketch",
     "SketchLabel",
     "SketchLine",
     "ToolAnswer",
+    "Variant",
     "calculate",
     "calculator",
     "calculators",
     "describe",
+    "keys_of",
+    "shown",
     "unit_of",
 ]

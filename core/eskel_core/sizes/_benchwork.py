@@ -211,8 +211,8 @@ class PickleTimeAsked(Asked):
 class PickleTimeFound(Found):
     """The minutes of a piece in the pot."""
 
-    minutes_low: float = key("From")
-    minutes_high: float = key("to")
+    minutes_low: float = key("Look at it after")
+    minutes_high: float = key("Done at the latest after")
     bath_spent_pct: float = key("The bath is spent by")
 
 
@@ -362,7 +362,7 @@ CALCULATORS = (
     ),
     Calculator(
         "pickle-time", "Time in the pickle", "At the bench", "Minutes in the pot, warm or cold, fresh or tired.",
-        PickleTimeAsked, PickleTimeFound, pickle_time, "minutes_high",
+        PickleTimeAsked, PickleTimeFound, pickle_time, "minutes_low",
         {"pickle": "bisulphate", "bath_c": 60, "copper_g_l": 5, "hot_piece": True, "scale": "medium"}, {"bath_c": 5.0},
     ),
     Calculator(

@@ -119,7 +119,7 @@ def _ear_wire_sketch(asked: EarWireAsked, marks: list[float], length: float, fir
     ]
     if asked.catch_mm:
         lines.append(circle(2 * radius, -asked.catch_mm, 2 * asked.wire_mm, "hidden"))
-    labels = [label(at, below + 2.2, num(at, 1)) for at in marks]
+    labels = [label(at, below + 2.2 + 3.5 * (n % 2), num(at, 1)) for n, at in enumerate(marks)]
     return sketch(lines, [*labels, label(length, below - 5, f"{num(length, 1)} mm", "end")])
 
 

@@ -8,7 +8,7 @@ from difflib import get_close_matches
 from functools import lru_cache
 from importlib import import_module
 from types import MappingProxyType
-from typing import Annotated, Any, get_args
+from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
@@ -16,6 +16,7 @@ from ..faults import Refused, refuse, shape_faults
 from ..piece import mass_g
 from ..units import METRIC, Units, read_typed
 from ._base import Asked, Calculator, Found, Hand, Record, key, num
+from ._keys import KeyInfo, keys_of
 
 # Where each calculator lives, in the order of the screen: one is asked without loading all the others.
 _ROOMS: Mapping[str, tuple[str, ...]] = MappingProxyType({
@@ -116,7 +117,7 @@ def describe(one: Calculator) -> dict[str, Any]:
         "name": one.name,
         "title": one.title,
         "about": one.about,
-        "in": {_key_name(one.asks, name): _key_words(one.asks, name) for name in one.asks.model_fields},
+        "in": {info.key: _key_words(info) for info in keys_of(one.asks)},
         "out": {
             name: info.title
             for name, info in one.finds.model_fields.items()
@@ -126,20 +127,10 @@ def describe(one: Calculator) -> dict[str, Any]:
     }
 
 
-def _key_name(model: type[Asked], name: str) -> str:
-    alias = model.model_fields[name].validation_alias
-    return alias if isinstance(alias, str) else name
-
-
-def _key_words(model: type[Asked], name: str) -> str:
-    info = model.model_fields[name]
-    need = "" if info.is_required() else " (may be left out)" if info.default is None else f" ({json.dumps(_default(info.default), ensure_ascii=False)})"  # fmt: skip
-    choices = [str(one) for one in get_args(info.annotation) if isinstance(one, str)]
-    return f"{info.title}{': ' + ', '.join(choices) if choices else ''}{need}"
-
-
-def _default(value: Any) -> Any:
-    return value.model_dump(mode="json") if isinstance(value, BaseModel) else value
+def _key_words(info: KeyInfo) -> str:
+    choices = info.choices or tuple(one.kind for one in info.variants)
+    need = "" if info.required else " (may be left out)" if info.default is None else f" ({json.dumps(info.default, ensure_ascii=False)})"  # fmt: skip
+    return f"{info.label}{': ' + ', '.join(choices) if choices else ''}{need}"
 
 
 def _checked(model: type[Any], plain: dict[str, Any]) -> Any:

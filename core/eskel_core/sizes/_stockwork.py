@@ -293,25 +293,26 @@ def _sized(like: Profile, size: float) -> Profile:
     )
 
 
+STAIRS_IN_A_ROW = 9
+
+
 def _stairs(start: Profile, passes: tuple[Pass, ...]) -> Sketch:
-    """Draw the sections as a staircase, the largest at the left, a mark before each that is annealed first."""
-    lines, labels, x = [], [], 0.0
-    gap = max(0.6, _size_of(start) * 0.35)
+    """Draw the sections as stairs in rows, the largest first, a mark before each that is annealed first."""
+    step = _size_of(start) * 1.5
+    lines, labels = [], []
     for n, section in enumerate([start, *(one.section for one in passes)]):
+        x, y = n % STAIRS_IN_A_ROW * step, -(n // STAIRS_IN_A_ROW) * step * 1.9
         wide, high = profile_across_mm(section), profile_height_mm(section)
         if n and passes[n - 1].anneal_before:
-            lines.append(line((x - gap / 2, -gap), (x - gap / 2, _size_of(start) + gap), stands="mark"))
-            labels.append(label(x - gap / 2, _size_of(start) + gap * 2, "anneal"))
-        if isinstance(section, Round):
-            lines.append(circle(x + wide / 2, high / 2, wide))
-        else:
-            lines.append(box(x, 0, wide, high))
-        x += wide + gap
-    last = passes[-1]
-    labels += [
-        label(0, -gap * 2.2, say_section(start), "start"),
-        label(x - gap, -gap * 2.2, say_section(last.section), "end"),
-    ]
+            lines.append(
+                line((x - step * 0.18, y - step * 0.1), (x - step * 0.18, y + step * 0.8), stands="mark")
+            )
+            labels.append(label(x - step * 0.18, y + step * 0.95, "anneal"))
+        lines.append(
+            circle(x + wide / 2, y + high / 2, wide) if isinstance(section, Round) else box(x, y, wide, high)
+        )
+        if n in (0, len(passes)):
+            labels.append(label(x + wide / 2, y - step * 0.45, num(_size_of(section), 2)))
     return sketch(lines, labels)
 
 

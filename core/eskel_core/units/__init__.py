@@ -13,7 +13,7 @@ from ._masses import read_mass, say_mass
 from ._reading import METRIC, LengthUnit, MassUnit, Reading, TemperatureUnit, Units
 from ._rings import read_ring_size, show_ring_size
 from ._temperatures import c_of_f, f_of_c, read_temperature, say_temperature
-from ._typed import Quantity, read_quantity, read_typed
+from ._typed import Quantity, read_quantity, read_typed, understand
 
 __all__ = [
     "METRIC",
@@ -39,4 +39,5 @@ __all__ = [
     "say_temperature",
     "show_length",
     "show_ring_size",
+    "understand",
 ]

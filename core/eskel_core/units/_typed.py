@@ -51,6 +51,44 @@ def read_typed(plain: Any, units: Units = METRIC) -> Any:
     return read
 
 
+def understand(plain: Any, units: Units = METRIC) -> dict[str, str]:
+    """Say, for each text of an object that could be read, what it was understood as, by its path.
+
+    >>> understand({"wire_mm": "21 ga", "turns": "3"})
+    {'wire_mm': '21 gauge (B&S) = 0.723 mm = 0.02846 in'}
+    """
+    told: dict[str, str] = {}
+    waiting: list[tuple[str, str, Any]] = [("", "", plain)]
+    while waiting:
+        path, key, value = waiting.pop()
+        if isinstance(value, dict):
+            waiting += [
+                (f"{path}.{name}" if path else str(name), str(name), one) for name, one in value.items()
+            ]
+        elif isinstance(value, list):
+            waiting += [(f"{path}[{n}]", key, one) for n, one in enumerate(value)]
+        elif isinstance(value, str) and value.strip():
+            words = _understood(key, value, path, units)
+            if words:
+                told[path] = words
+    return told
+
+
+_SPOKEN: dict[str, Quantity] = {"_mm": "length", "_c": "temperature", "_g": "mass"}
+
+
+def _understood(key: str, text: str, path: str, units: Units) -> str:
+    quantity = next((one for suffix, one in _SPOKEN.items() if key.endswith(suffix)), None)
+    if key in ("size", "from", "to"):
+        quantity = "ring-size"
+    if quantity is None or key.endswith("_per_g"):
+        return ""
+    try:
+        return read_quantity(text, quantity, path, units).understood
+    except Refused:
+        return ""
+
+
 def _read(value: Any, key: str, path: str, units: Units, faults: list[Fault], depth: int) -> Any:
     if isinstance(value, dict) and depth:
         return {

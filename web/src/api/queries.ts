@@ -3,6 +3,7 @@ import { QueryClient, useQuery } from "@tanstack/react-query";
 import { answer, client } from "./client";
 import type {
   BenchView,
+  CalculatorView,
   LogLine,
   PieceDocument,
   PieceLine,
@@ -11,6 +12,7 @@ import type {
   Rail,
   Reading,
   RunView,
+  SizeAnswer,
   Tables,
 } from "./types";
 
@@ -120,3 +122,27 @@ export const takeBackOutcome = (run: RunView) =>
 
 export const writeNote = (run: RunView, at: number, note: string) =>
   answer<RunView>(client.POST("/api/runs/{key}/note", { ...inRun(run), body: { at, note } }));
+
+export const useSizes = () =>
+  useQuery({
+    queryKey: ["sizes"],
+    queryFn: () => answer<CalculatorView[]>(client.GET("/api/sizes")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const askSize = (name: string, typed: Record<string, unknown>) =>
+  answer<SizeAnswer>(client.POST("/api/sizes/{name}", { params: { path: { name } }, body: { typed } }));
+
+export const keepSize = (
+  name: string,
+  typed: Record<string, unknown>,
+  piece: number,
+  kept_as: "part" | "cut",
+  called: string,
+) =>
+  answer<PieceView>(
+    client.POST("/api/sizes/{name}/keep", {
+      params: { path: { name } },
+      body: { typed, piece, kept_as, name: called },
+    }),
+  );

@@ -172,6 +172,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sizes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Sizes
+         * @description Give every calculator.
+         */
+        get: operations["listSizes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sizes/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Size
+         * @description Ask a calculator.
+         */
+        post: operations["size"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sizes/{name}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep
+         * @description Keep the result of a calculator to a piece.
+         */
+        post: operations["keepSize"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rail": {
         parameters: {
             query?: never;
@@ -1200,6 +1260,28 @@ export interface components {
             height_mm: number;
         };
         /**
+         * ExtraCut
+         * @description Something that is cut for a piece and is no part of it: a spare, a trial, stock for findings.
+         */
+        ExtraCut: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Metal */
+            metal: string;
+            /** Form */
+            form: components["schemas"]["Wire"] | components["schemas"]["Sheet"] | components["schemas"]["Strip"] | components["schemas"]["Tube"] | components["schemas"]["Ball"] | components["schemas"]["Lump"];
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+        };
+        /**
          * HalfRound
          * @description A section flat below and round above: a slice of a circle over `width_mm`.
          */
@@ -1637,6 +1719,11 @@ export interface components {
              * @default []
              */
             work: components["schemas"]["Work"][];
+            /**
+             * Cuts
+             * @default []
+             */
+            cuts: components["schemas"]["ExtraCut"][];
             /**
              * @default {
              *       "grade_policy": null,
@@ -2217,6 +2304,286 @@ export interface components {
         Away: {
             /** Away */
             away: boolean;
+        };
+        /**
+         * CalculatorView
+         * @description A calculator: its words, its keys, and an example to begin with.
+         */
+        CalculatorView: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Group */
+            group: string;
+            /** About */
+            about: string;
+            /** Keys */
+            keys: components["schemas"]["KeyInfo"][];
+            /** Example */
+            example: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * KeyInfo
+         * @description One key: its words, how it is asked for, and what it may be.
+         */
+        KeyInfo: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "quantity" | "words" | "choice" | "yes-no" | "group" | "variants" | "list" | "document";
+            /**
+             * Quantity
+             * @default
+             */
+            quantity: string;
+            /**
+             * Required
+             * @default true
+             */
+            required: boolean;
+            /** Default */
+            default?: unknown;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
+            /**
+             * Keys
+             * @default []
+             */
+            keys: components["schemas"]["KeyInfo"][];
+            /**
+             * Variants
+             * @default []
+             */
+            variants: components["schemas"]["Variant"][];
+        };
+        /**
+         * Variant
+         * @description One variant of a key: what its `kind` says, and its own keys.
+         */
+        Variant: {
+            /** Kind */
+            kind: string;
+            /** Keys */
+            keys: components["schemas"]["KeyInfo"][];
+        };
+        /**
+         * AnswerView
+         * @description An answer: the values in the units of the house, and everything that is told with them.
+         */
+        AnswerView: {
+            /** Name */
+            name: string;
+            /** Values */
+            values: components["schemas"]["Shown"][];
+            /** Understood */
+            understood: {
+                [key: string]: string;
+            };
+            /** How */
+            how: string;
+            /** Sensitivity */
+            sensitivity: string[];
+            /** Cautions */
+            cautions: components["schemas"]["SizeCaution"][];
+            /** Safety */
+            safety: string[];
+            /** Tools */
+            tools: components["schemas"]["ToolAnswer"][];
+            cut: components["schemas"]["Cut"] | null;
+            lot: components["schemas"]["Lot"] | null;
+            sketch: components["schemas"]["Sketch"] | null;
+            /** Found */
+            found: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Cut
+         * @description What is cut by a result: the form as a part would have it, the length or piece each takes, and how many.
+         */
+        Cut: {
+            /** Title */
+            title: string;
+            /** Form */
+            form: components["schemas"]["Wire"] | components["schemas"]["Sheet"] | components["schemas"]["Strip"] | components["schemas"]["Tube"] | components["schemas"]["Ball"] | components["schemas"]["Lump"];
+            /** Metal */
+            metal?: string | null;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Length Mm */
+            length_mm?: number | null;
+        };
+        /**
+         * Lot
+         * @description What all of them take together: `each_mm` is cut `count` times.
+         */
+        Lot: {
+            /** Count */
+            count: number;
+            /** Each Mm */
+            each_mm: number | null;
+            /** Total Mm */
+            total_mm: number | null;
+            /** Mass G */
+            mass_g: number | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Shown
+         * @description One value of a result in words; `other` is the same in the other unit, where there is one.
+         */
+        Shown: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
+            /**
+             * Other
+             * @default
+             */
+            other: string;
+        };
+        /**
+         * SizeCaution
+         * @description A rule that speaks of a size: its code and severity, what will happen, what to do instead.
+         */
+        SizeCaution: {
+            /** Code */
+            code: string;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "danger" | "stop" | "warn" | "note";
+            /** Text */
+            text: string;
+            /** Remedy */
+            remedy: string;
+        };
+        /**
+         * Sketch
+         * @description A drawing to scale: what it shows, and the box that holds it, mm.
+         */
+        Sketch: {
+            /** Lines */
+            lines: components["schemas"]["SketchLine"][];
+            /** Labels */
+            labels: components["schemas"]["SketchLabel"][];
+            /** Low */
+            low: [
+                number,
+                number
+            ];
+            /** High */
+            high: [
+                number,
+                number
+            ];
+        };
+        /**
+         * SketchLabel
+         * @description Words at a point; `anchor` says which end of them stands there.
+         */
+        SketchLabel: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Text */
+            text: string;
+            /**
+             * Anchor
+             * @default middle
+             * @enum {string}
+             */
+            anchor: "start" | "middle" | "end";
+        };
+        /**
+         * SketchLine
+         * @description A line: `metal` is drawn full, `fine` thin, `hidden` broken, `mark` as a mark to work to.
+         */
+        SketchLine: {
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Stands
+             * @default metal
+             * @enum {string}
+             */
+            stands: "metal" | "fine" | "hidden" | "mark";
+            /**
+             * Closed
+             * @default false
+             */
+            closed: boolean;
+        };
+        /**
+         * ToolAnswer
+         * @description A tool that a result asks for: the size wanted, the nearest one owned, and what that changes.
+         */
+        ToolAnswer: {
+            /** Kind */
+            kind: string;
+            /** Wanted Mm */
+            wanted_mm: number;
+            /** Owned Mm */
+            owned_mm: number | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Typed
+         * @description What was typed, key by key; texts are read by the unit that their key carries.
+         */
+        Typed: {
+            /** Typed */
+            typed: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Keep
+         * @description What was typed, and the piece that the result is kept to: as a part, or in its cut list.
+         */
+        Keep: {
+            /** Typed */
+            typed: {
+                [key: string]: unknown;
+            };
+            /** Piece */
+            piece: number;
+            /**
+             * Kept As
+             * @default part
+             * @enum {string}
+             */
+            kept_as: "part" | "cut";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
         };
         /**
          * Rail
@@ -2820,6 +3187,114 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Away"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    listSizes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalculatorView"][];
+                };
+            };
+        };
+    };
+    size: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Typed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    keepSize: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Keep"];
             };
         };
         responses: {

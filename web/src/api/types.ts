@@ -32,3 +32,7 @@ export type Quantity = NonNullable<
   NonNullable<operations["readQuantity"]["parameters"]["query"]>["quantity"]
 >;
 export type OutcomeWord = Schemas["OutcomeWord"];
+export type KeyInfo = Schemas["KeyInfo"];
+export type CalculatorView = Schemas["CalculatorView"];
+export type SizeAnswer = Schemas["AnswerView"];
+export type Sketch = Schemas["Sketch"];

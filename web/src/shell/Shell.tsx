@@ -4,6 +4,7 @@ import { Rail } from "./Rail";
 
 const PLACES = [
   ["/work", "Work"],
+  ["/sizes", "Sizes"],
   ["/bench", "Bench"],
   ["/log", "Log"],
 ] as const;

@@ -1,0 +1,133 @@
+import { useNavigate, useParams } from "@tanstack/react-router";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { useSizes } from "../api/queries";
+import type { CalculatorView } from "../api/types";
+import { Button } from "../parts/Button";
+import { KeepPocket } from "./KeepPocket";
+import { type Asking, KeyFields } from "./KeyFields";
+import { keepTyped, readKept } from "./kept";
+import { Result } from "./Result";
+import { beginKeys, changeAt, sendKeys, type TypedGroup } from "./typed";
+import { useAnswer } from "./useAnswer";
+
+/** One calculator. */
+export function CalculatorPage() {
+  const { name } = useParams({ from: "/sizes/$name" });
+  const sizes = useSizes();
+  const one = sizes.data?.find((calculator) => calculator.name === name);
+  if (sizes.isSuccess && !one) return <Unknown />;
+  return one ? <Opened key={one.name} one={one} /> : <p className="p-8 text-quiet">Opening…</p>;
+}
+
+function Unknown() {
+  const go = useNavigate();
+  return (
+    <div className="p-8">
+      <p className="text-lg">There is no calculator of that name.</p>
+      <Button className="mt-3" onClick={() => void go({ to: "/sizes" })}>
+        See all of them
+      </Button>
+    </div>
+  );
+}
+
+const MANY: TypedGroup = { pieces: "1", spares: "0", mirrored: false };
+const manyKeys = [
+  { key: "pieces", label: "How many of it", quantity: "number", kind: "quantity" },
+  { key: "spares", label: "Spares", quantity: "number", kind: "quantity" },
+  { key: "mirrored", label: "every second one mirrored", quantity: "", kind: "yes-no" },
+] as const;
+const MANY_KEYS = manyKeys.map((one) => ({
+  ...one,
+  required: true,
+  default: null,
+  choices: [],
+  keys: [],
+  variants: [],
+}));
+
+function Opened({ one }: { one: CalculatorView }) {
+  const begin = () => ({ ...beginKeys(one.keys, one.example), ...MANY });
+  const [typed, setTyped] = useState<TypedGroup>(() => ({ ...begin(), ...readKept(one.name) }));
+  const form = useRef<HTMLFormElement>(null);
+  useEffect(() => form.current?.querySelector<HTMLElement>("input, select")?.focus(), []);
+  const sent = useMemo(
+    () => ({ ...sendKeys(one.keys, typed), ...sendKeys(MANY_KEYS, typed) }),
+    [one.keys, typed],
+  );
+  const { answer, faults } = useAnswer(one.name, sent);
+  const show = (next: TypedGroup) => {
+    setTyped(next);
+    keepTyped(one.name, next);
+  };
+  const asking: Asking = {
+    typed,
+    understood: faults.length > 0 ? {} : (answer?.understood ?? {}),
+    faults,
+    onType: (path, value) => show(changeAt(typed, path, value)),
+  };
+  const elsewhere = faults.filter((fault) => !isShown(fault.path, sent, one));
+  const svg = answer?.found.svg;
+  return (
+    <div className="px-7 py-5">
+      <header className="flex items-start justify-between gap-6">
+        <div>
+          <h1 className="text-[26px] font-bold">{one.title}</h1>
+          <p className="text-[16px] text-quiet">{one.about}</p>
+        </div>
+        <div className="flex shrink-0 gap-2 print:hidden">
+          <Button look="bare" onClick={() => show(begin())}>
+            Begin again
+          </Button>
+          {typeof svg === "string" && (
+            <a
+              className="inline-flex min-h-10 items-center rounded-md border border-hair bg-raised px-4 text-[15px] font-medium hover:border-quiet"
+              download={`${one.name}.svg`}
+              href={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`}
+            >
+              Drawing at 1:1
+            </a>
+          )}
+          <Button onClick={() => window.print()}>Print</Button>
+          {answer?.cut && faults.length === 0 && (
+            <KeepPocket name={one.name} title={answer.cut.title} sent={sent} />
+          )}
+        </div>
+      </header>
+      <div className="mt-4 grid grid-cols-[300px_1fr] gap-8">
+        <form
+          ref={form}
+          className="grid grid-cols-2 content-start gap-x-4 gap-y-2.5"
+          onSubmit={(event) => event.preventDefault()}
+        >
+          <KeyFields keys={one.keys} at={[]} values={typed} asking={asking} />
+          {answer?.cut && (
+            <div className="col-span-2 mt-1 grid grid-cols-2 gap-x-4 border-t border-hair pt-2">
+              <KeyFields keys={MANY_KEYS} at={[]} values={typed} asking={asking} />
+            </div>
+          )}
+        </form>
+        <div className="min-w-0">
+          {elsewhere.map((fault) => (
+            <p
+              key={fault.path + fault.rule}
+              role="alert"
+              className="mb-3 border-l-[3px] border-alarm pl-3 text-[16px] text-alarm"
+            >
+              {fault.rule[0]?.toUpperCase()}
+              {fault.rule.slice(1)}. {fault.remedy}
+            </p>
+          ))}
+          {answer && <Result answer={answer} stale={faults.length > 0} />}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** Whether a fault is told beside its own field: one that was typed into, at the top or below. */
+function isShown(path: string, sent: Record<string, unknown>, one: CalculatorView): boolean {
+  const top = path.split(/[.[]/)[0] ?? "";
+  const info = one.keys.find((key) => key.key === top) ?? MANY_KEYS.find((key) => key.key === top);
+  return info?.kind === "quantity" && top in sent && path === top;
+}
