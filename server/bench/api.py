@@ -20,7 +20,7 @@ from eskel_core.metals import (
     surfaces,
     torches,
 )
-from eskel_core.piece import Bench, House, resolve_house, shipped_bench
+from eskel_core.piece import Bench, House, resolve_bench, resolve_house
 from eskel_core.units import Quantity, Reading, read_quantity
 
 from .queries import bench_of
@@ -65,9 +65,7 @@ def get_bench(request: HttpRequest) -> BenchView:
     """Give the bench."""
     workshop = current_workshop()
     house, own = bench_of(workshop)
-    shipped = shipped_bench()
-    chosen = shipped.model_copy(update={key: value for key, value in own if value is not None})
-    return BenchView(workshop=workshop.name, house=resolve_house(house), bench=chosen)
+    return BenchView(workshop=workshop.name, house=resolve_house(house), bench=resolve_bench(own))
 
 
 @router.get("/read", response={200: Reading, 422: Faults}, operation_id="readQuantity")

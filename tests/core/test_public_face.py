@@ -23,6 +23,7 @@ from eskel_core.rules import rules
 PACKAGES = [
     "cli",
     "coldwork",
+    "cutting",
     "faults",
     "forms",
     "log",
@@ -32,7 +33,9 @@ PACKAGES = [
     "plan",
     "pot",
     "rules",
+    "shapes",
     "sizes",
+    "solver",
     "units",
 ]
 MODULES = [

@@ -7,10 +7,13 @@ import json
 import sys
 from collections.abc import Sequence
 from pathlib import Path
-from typing import Any, NoReturn
+from typing import TYPE_CHECKING, Any, NoReturn
 
 from ..faults import Refused, refuse
 from ..piece import Piece, load_json, parse_piece, piece_schema, read_piece, weigh
+
+if TYPE_CHECKING:
+    from ..cutting import CutAndSolder
 
 DONE, WRONG_INPUT, NO_PLAN = 0, 2, 3
 
@@ -49,6 +52,10 @@ def _parser() -> argparse.ArgumentParser:
         command = commands.add_parser(name, help=about, description=about)
         command.add_argument("file", metavar="FILE", help="a piece file, or - for standard input")
         command.set_defaults(run=run)
+    export = commands.add_parser("export", help="write the cut and solder list of a piece file")
+    export.add_argument("file", metavar="FILE", help="a piece file, or - for standard input")
+    export.add_argument("--as", dest="form", required=True, choices=sorted(_EXPORTS), help="what to write")
+    export.set_defaults(run=_export)
     size = commands.add_parser(
         "size", help="print the result of a calculator; its input is JSON on standard input"
     )
@@ -105,6 +112,34 @@ def _size(asked: argparse.Namespace) -> int:
     calculator(asked.name)
     _print(calculate(asked.name, load_json(sys.stdin.buffer.read())).plain())
     return DONE
+
+
+def _export(asked: argparse.Namespace) -> int:
+    from ..cutting import cut_and_solder
+    from ..plan import plan
+
+    piece = _read(asked.file)
+    made = plan(piece)
+    sys.stdout.buffer.write(_EXPORTS[asked.form](cut_and_solder(piece, made), piece))
+    if made.conflict is None:
+        return DONE
+    print("eskel: no plan is possible, so no solder is listed", file=sys.stderr)
+    return NO_PLAN
+
+
+def _as_csv(whole: CutAndSolder, piece: Piece) -> bytes:
+    from ..cutting import cut_list_csv
+
+    return cut_list_csv(whole).encode()
+
+
+def _as_pdf(whole: CutAndSolder, piece: Piece) -> bytes:
+    from ..cutting import cut_list_pdf
+
+    return cut_list_pdf(whole, piece)
+
+
+_EXPORTS = {"cut-list.csv": _as_csv, "cut-list.pdf": _as_pdf}
 
 
 def _print(plain: Any) -> None:

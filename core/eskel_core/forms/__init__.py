@@ -32,6 +32,7 @@ from ._types import (
     Wire,
 )
 from ._view import PlanView, ViewLine, plan_view
+from ._words import say_stock
 
 __all__ = [
     "Ball",
@@ -70,5 +71,6 @@ __all__ = [
     "profile_area_mm2",
     "profile_height_mm",
     "profile_perimeter_mm",
+    "say_stock",
     "wire_length_mm",
 ]

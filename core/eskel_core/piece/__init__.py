@@ -5,7 +5,16 @@ writing, the house rules with their shipped defaults, the bench that a piece is 
 look-ups that everything later asks (`metal_of`, `part_of`).
 """
 
-from ._bench import Bench, StockedSolder, Tool, shipped_bench, stocked_solders
+from ._bench import (
+    Bench,
+    Scrap,
+    StockedMetal,
+    StockedSolder,
+    Tool,
+    resolve_bench,
+    shipped_bench,
+    stocked_solders,
+)
 from ._house import House, HouseOverrides, resolve_house
 from ._read import load_json, parse_piece, piece_from_object, read_piece
 from ._types import (
@@ -46,7 +55,9 @@ __all__ = [
     "PartWeight",
     "Piece",
     "Place",
+    "Scrap",
     "Shield",
+    "StockedMetal",
     "StockedSolder",
     "Tool",
     "Weights",
@@ -64,6 +75,7 @@ __all__ = [
     "piece_object",
     "piece_schema",
     "read_piece",
+    "resolve_bench",
     "resolve_house",
     "shipped_bench",
     "stocked_solders",

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..forms import Form
 from ..metals import Solder, solders
 
 SolderForm = Literal["sheet", "wire", "paste"]
@@ -37,6 +38,25 @@ class Tool(BaseModel):
     mm_per_turn: Size | None = None
 
 
+class StockedMetal(BaseModel):
+    """Metal in the drawer, in the form it is kept in: wire, strip or tube of a length, sheet of an outline."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    metal: str
+    form: Form
+    count: Annotated[int, Field(ge=1, le=10_000)] = 1
+
+
+class Scrap(BaseModel):
+    """Scrap of one metal, kept apart from all others."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    metal: str
+    mass_g: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
+
+
 class Bench(BaseModel):
     """The bench named in a piece file; what is left out comes from the smith's own or the shipped one."""
 
@@ -48,6 +68,8 @@ class Bench(BaseModel):
     flux: str | None = None
     solders: tuple[str | StockedSolder, ...] | None = None
     tools: tuple[Tool, ...] | None = None
+    stock: Annotated[tuple[StockedMetal, ...], Field(max_length=1000)] | None = None
+    scrap: Annotated[tuple[Scrap, ...], Field(max_length=200)] | None = None
 
 
 def shipped_bench() -> Bench:
@@ -59,7 +81,18 @@ def shipped_bench() -> Bench:
         flux="white-paste",
         solders=tuple(solder.id for solder in solders().values() if not solder.cadmium),
         tools=(),
+        stock=(),
+        scrap=(),
     )
+
+
+def resolve_bench(*layers: Bench | None) -> Bench:
+    """Lay benches one over the other upon the shipped one; what the last one names wins."""
+    chosen = shipped_bench()
+    for layer in layers:
+        if layer is not None:
+            chosen = chosen.model_copy(update={key: value for key, value in layer if value is not None})
+    return chosen
 
 
 def stocked_solders(bench: Bench) -> list[tuple[Solder, StockedSolder]]:

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from difflib import get_close_matches
 from typing import Any
 
 from ..faults import Fault, Refused
 from ..forms import Sheet, Strip, Wire
 from ..forms._outlines import check_outline, path_rings
-from ..metals import fluxes, pickles, solders, surfaces, torches
+from ..metals import Metal, fluxes, pickles, solders, surfaces, torches
 from ._bench import Bench
 from ._types import ExtraCut, Join, Part, Piece, Work, base_id, metals_of
 
@@ -23,7 +23,7 @@ def sense_faults(piece: Piece) -> list[Fault]:
         *(fault for n, join in enumerate(piece.joins) for fault in _join(piece, join, f"joins[{n}]")),
         *(fault for n, work in enumerate(piece.work) for fault in _work(piece, work, f"work[{n}]")),
         *(fault for n, cut in enumerate(piece.cuts) for fault in _cut(piece, cut, f"cuts[{n}]")),
-        *(_bench(piece.bench) if piece.bench else ()),
+        *(bench_faults(piece.bench, metals_of(piece)) if piece.bench else ()),
     ]
 
 
@@ -212,15 +212,21 @@ def _step_refs(piece: Piece, own: str, names: Iterable[str], path: str) -> Itera
             )  # fmt: skip
 
 
-def _bench(bench: Bench) -> Iterator[Fault]:
+def bench_faults(bench: Bench, known: Mapping[str, Metal], path: str = "bench") -> Iterator[Fault]:
+    """Give every fault of sense in a bench: ids that do not exist, stock that has no sense."""
     tables = (("torch", torches()), ("surface", surfaces()), ("pickle", pickles()), ("flux", fluxes()))
     for key, table in tables:
         name = getattr(bench, key)
         if name is not None:
-            yield from _known(name, table, f"bench.{key}", key)
+            yield from _known(name, table, f"{path}.{key}", key)
     for n, stock in enumerate(bench.solders or ()):
         name, suffix = (stock, "") if isinstance(stock, str) else (stock.solder, ".solder")
-        yield from _known(name, solders(), f"bench.solders[{n}]{suffix}", "solder")
+        yield from _known(name, solders(), f"{path}.solders[{n}]{suffix}", "solder")
+    for n, kept in enumerate(bench.stock or ()):
+        yield from _known(kept.metal, known, f"{path}.stock[{n}].metal", "metal")
+        yield from _form(kept.form, f"{path}.stock[{n}].form")
+    for n, scrap in enumerate(bench.scrap or ()):
+        yield from _known(scrap.metal, known, f"{path}.scrap[{n}].metal", "metal")
 
 
 def _known(name: str, table: Any, path: str, what: str, shown: str | None = None) -> Iterator[Fault]:

@@ -6,9 +6,9 @@ from collections.abc import Sequence
 
 from ..piece import metal_of
 from ..rules import Filler, lies_for
+from ..solver import Model, Term, no
 from ._earlier import bind_earlier_joins
 from ._grid import LIES, Grid
-from ._model import Model, Term, no
 from ._problem import Demand, Problem, Task
 
 

@@ -11,7 +11,7 @@ from ..piece import (
     mass_g,
     metal_of,
     part_of,
-    shipped_bench,
+    resolve_bench,
     stocked_solders,
 )
 from ..rules import anatomy
@@ -23,7 +23,7 @@ LAST_WORK = frozenset({"set", "finish", "darken", "seal", "harden"})
 
 def make_problem(piece: Piece, house: House, bench: Bench | None = None) -> Problem:
     """Make a piece ready for the solver, with every demand that it holds."""
-    at_hand = _bench_of(piece, bench)
+    at_hand = resolve_bench(bench, piece.bench)
     anatomy_ = anatomy(piece)
     demands = (
         *_order_demands(piece),
@@ -31,15 +31,6 @@ def make_problem(piece: Piece, house: House, bench: Bench | None = None) -> Prob
         *_metal_demands(piece),
     )
     return Problem(piece, house, at_hand, anatomy_, demands)
-
-
-def _bench_of(piece: Piece, bench: Bench | None) -> Bench:
-    """Lay the piece's bench over the smith's own over the shipped one."""
-    chosen: dict[str, object] = {}
-    for layer in (shipped_bench(), bench, piece.bench):
-        if layer is not None:
-            chosen.update({key: value for key, value in layer if value is not None})
-    return Bench.model_validate(chosen)
 
 
 def _order_demands(piece: Piece) -> list[Demand]:

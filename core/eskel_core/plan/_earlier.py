@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from ..piece import Join
 from ..rules import MOST_SHIELD_C, Filler, State, can_be_protected, comes_off, lies_for, reflow_c, state_at
+from ..solver import Term, no
 from ._grid import Grid
-from ._model import Term, no
 
 TENTHS = 10
 

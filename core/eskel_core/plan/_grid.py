@@ -11,7 +11,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from ..rules import Filler, Lie
-from ._model import Model, no
+from ..solver import Model, no
 from ._problem import Demand, Problem, Task
 
 LIES: tuple[Lie, ...] = ("front-up", "back-up", "on-edge")

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..piece import FORMING_WORK, Join, base_id
+from ..solver import Term
 from ._grid import Grid
-from ._model import Term
 from ._problem import Problem, closure
 
 OBJECTIVES = (

@@ -9,9 +9,9 @@ import math
 from dataclasses import dataclass
 
 from ..rules import Filler, Lie
+from ..solver import Answer, Bound, Term
 from ._build import build_grid
 from ._grid import Grid
-from ._model import Answer, Bound, Term
 from ._objectives import (
     GROUPS,
     HEATS,

@@ -55,8 +55,12 @@ class Model:
 
     def boolean(self) -> int:
         """Add a variable that is 0 or 1."""
+        return self.integer(0, 1)
+
+    def integer(self, low: int, high: int) -> int:
+        """Add a whole number variable."""
         variable = self._proto.variables.add()
-        variable.domain.extend([0, 1])
+        variable.domain.extend([low, high])
         self._size += 1
         return self._size - 1
 

@@ -1,0 +1,153 @@
+"""What is cut for a piece: a row for each blank, with its kerf, and the groups that come from one stock."""
+
+from __future__ import annotations
+
+import math
+
+from pydantic import BaseModel, ConfigDict
+
+from ..forms import (
+    Ball,
+    Form,
+    Lump,
+    Profile,
+    Sheet,
+    Strip,
+    Tube,
+    Wire,
+    measure,
+    profile_across_mm,
+    profile_height_mm,
+    say_stock,
+    wire_length_mm,
+)
+from ..metals import saw_blades
+from ..piece import Bench, Piece, mass_g, metals_of
+from ..units import gauge_of_mm, say_gauge
+
+
+class CutRow(BaseModel):
+    """One blank: what it is, its metal and stock, how many, and what each takes.
+
+    `length_mm` each (all strands of a twist are rows of their own lengths), or `area_mm2`; `stock` is what it is cut
+    from in words, `key` the same for all rows cut from one stock; `gauge` is the nearest.
+    """
+
+    model_config = ConfigDict(frozen=True)
+
+    id: str
+    title: str
+    metal: str
+    metal_name: str
+    key: str
+    stock: str
+    gauge: str
+    form: Form
+    count: int
+    length_mm: float | None
+    area_mm2: float | None
+    kerf_mm: float
+    mass_g: float
+    part: bool
+
+
+def cut_rows(piece: Piece, bench: Bench) -> tuple[CutRow, ...]:
+    """Give every blank of a piece, all copies counted: its parts that are not cut from others, and its extra cuts."""
+    metals = metals_of(piece)
+    parts = [
+        (part.id, part.title, part.metal, part.rough or part.form, part.count * piece.copies, True)
+        for part in piece.parts
+        if part.metal is not None and part.cut_from is None and not part.bought_in
+    ]
+    extra = [(cut.id, cut.title, cut.metal, cut.form, cut.count, False) for cut in piece.cuts]
+    rows: list[CutRow] = []
+    for name, title, metal, form, count, is_part in [*parts, *extra]:
+        many = _strands(form)
+        rows.append(
+            CutRow(
+                id=name,
+                title=title,
+                metal=metal,
+                metal_name=metals[metal].name,
+                key=f"{metal} {stock_key(form)}",
+                stock=say_stock(form.model_copy(update={"strands": 1}) if many > 1 else form),
+                gauge=_gauge(form),
+                form=form,
+                count=count * many,
+                length_mm=_length_each(form, many),
+                area_mm2=measure(form).blank.area_mm2,
+                kerf_mm=kerf_for(_thickness(form), bench),
+                mass_g=(mass_g(form, metals[metal]) or 0.0) / many,
+                part=is_part,
+            )
+        )
+    return tuple(rows)
+
+
+def kerf_for(thickness_mm: float | None, bench: Bench) -> float:
+    """Give the kerf of the blade that suits a thickness, of those on the bench if any are; a bought thing has none."""
+    if thickness_mm is None:
+        return 0.0
+    owned = {tool.size for tool in bench.tools or () if tool.kind == "blade"}
+    blades = [one for one in saw_blades() if one.size in owned] or saw_blades()
+    best = min(blades, key=lambda one: abs((one.sheet_low_mm + one.sheet_high_mm) / 2 - thickness_mm))
+    return best.kerf_mm
+
+
+def stock_key(form: Form) -> str:
+    """Give a text that is the same for all forms that are cut from one stock."""
+    match form:
+        case Wire():
+            return f"wire {_profile_key(form.profile)}"
+        case Strip():
+            return f"strip {form.width_mm:g} x {form.thickness_mm:g}"
+        case Tube():
+            return f"tube {form.outer_mm:g} wall {form.wall_mm:g}"
+        case Sheet():
+            return f"sheet {form.thickness_mm:g}"
+        case Ball():
+            return f"ball {form.diameter_mm:g}"
+        case Lump():
+            return "lump"
+
+
+def _profile_key(profile: Profile) -> str:
+    return f"{profile.kind} {profile_across_mm(profile):g} x {profile_height_mm(profile):g}"
+
+
+def _strands(form: Form) -> int:
+    return form.strands if isinstance(form, Wire) else 1
+
+
+def _length_each(form: Form, strands: int) -> float | None:
+    match form:
+        case Wire():
+            return wire_length_mm(form) / strands
+        case Strip() | Tube():
+            return form.length_mm
+        case _:
+            return None
+
+
+def _thickness(form: Form) -> float | None:
+    match form:
+        case Wire():
+            return min(profile_across_mm(form.profile), profile_height_mm(form.profile))
+        case Sheet() | Strip():
+            return form.thickness_mm
+        case Tube():
+            return form.wall_mm * 2
+        case _:
+            return None
+
+
+def _gauge(form: Form) -> str:
+    thick = _thickness(form) if not isinstance(form, Tube) else form.wall_mm
+    if thick is None or not 0.08 <= thick <= 11.6:
+        return ""
+    return f"{say_gauge(round(gauge_of_mm(thick)))} ga"
+
+
+def area_of(rows: list[CutRow]) -> float:
+    """Give the area that rows of sheet take, mm²."""
+    return math.fsum((row.area_mm2 or 0.0) * row.count for row in rows)
