@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.http import HttpRequest
 from ninja import Router, Schema
 
@@ -10,19 +12,22 @@ from eskel_core.metals import (
     Flux,
     Metal,
     Pickle,
+    SawBlade,
     Solder,
     Surface,
     Torch,
     fluxes,
     metals,
     pickles,
+    saw_blades,
     solders,
     surfaces,
     torches,
 )
-from eskel_core.piece import Bench, House, resolve_bench, resolve_house
+from eskel_core.piece import Bench, House, HouseOverrides, resolve_bench, resolve_house
 from eskel_core.units import Quantity, Reading, read_quantity
 
+from .actions import set_bench
 from .queries import bench_of
 
 router = Router(tags=["bench"])
@@ -37,14 +42,24 @@ class Tables(Schema):
     surfaces: list[Surface]
     pickles: list[Pickle]
     fluxes: list[Flux]
+    saw_blades: list[SawBlade]
 
 
 class BenchView(Schema):
-    """A workshop's bench and house rules, all resolved."""
+    """A workshop's bench and house rules, all resolved, and what it has set itself."""
 
     workshop: str
     house: House
     bench: Bench
+    own_house: HouseOverrides
+    own_bench: Bench
+
+
+class BenchChange(Schema):
+    """House rules and bench as they shall be; what is left out is as shipped."""
+
+    house: dict[str, Any]
+    bench: dict[str, Any]
 
 
 @router.get("/tables", response=Tables, operation_id="tables", by_alias=True)
@@ -57,15 +72,33 @@ def get_tables(request: HttpRequest) -> Tables:
         surfaces=list(surfaces().values()),
         pickles=list(pickles().values()),
         fluxes=list(fluxes().values()),
+        saw_blades=list(saw_blades()),
     )
 
 
 @router.get("/bench", response=BenchView, operation_id="bench", by_alias=True)
 def get_bench(request: HttpRequest) -> BenchView:
     """Give the bench."""
+    return _view()
+
+
+@router.put("/bench", response={200: BenchView, 422: Faults}, operation_id="setBench", by_alias=True)
+def put_bench(request: HttpRequest, change: BenchChange) -> BenchView:
+    """Change the bench or the house rules."""
+    set_bench(current_workshop(), change.house, change.bench)
+    return _view()
+
+
+def _view() -> BenchView:
     workshop = current_workshop()
     house, own = bench_of(workshop)
-    return BenchView(workshop=workshop.name, house=resolve_house(house), bench=resolve_bench(own))
+    return BenchView(
+        workshop=workshop.name,
+        house=resolve_house(house),
+        bench=resolve_bench(own),
+        own_house=house,
+        own_bench=own,
+    )
 
 
 @router.get("/read", response={200: Reading, 422: Faults}, operation_id="readQuantity")

@@ -9,11 +9,13 @@ from ninja import Router, Schema, Status
 from pydantic import Field
 
 from accounts import Faults, current_workshop
+from eskel_core.cutting import CutAndSolder, cut_list_csv, cut_list_pdf, outline_svg
 from eskel_core.piece import write_piece
+from eskel_core.shapes import DrawnOutline, DrawnUnit, read_outline
 
 from .actions import begin_empty_piece, begin_piece, put_away, redo, revise_piece, undo
 from .models import PieceRow
-from .queries import document_of, piece_of
+from .queries import cutting_of, document_of, piece_of
 from .views import PieceLine, PieceView, line_of, view_of
 
 router = Router(tags=["pieces"])
@@ -44,6 +46,14 @@ class Away(Schema):
     """Whether to put away or take out again."""
 
     away: bool
+
+
+class Drawing(Schema):
+    """The text of a drawing, the name of its file, and its unit where the file does not say it."""
+
+    name: str = Field(max_length=200)
+    text: str = Field(max_length=4_500_000)
+    unit: DrawnUnit | None = None
 
 
 ANSWERS: dict[int, Any] = {200: PieceView, 404: Faults, 409: Faults, 422: Faults}
@@ -96,16 +106,54 @@ def away(request: HttpRequest, key: int, choice: Away) -> PieceView:
     return view_of(put_away(piece_of(key), choice.away))
 
 
+@router.get(
+    "/pieces/{int:key}/cutting",
+    response={200: CutAndSolder, 404: Faults},
+    operation_id="cutAndSolder",
+    by_alias=True,
+)
+def cutting(request: HttpRequest, key: int) -> CutAndSolder:
+    """Give the cut and solder list of a piece."""
+    return cutting_of(piece_of(key))
+
+
+@router.post("/outline", response={200: DrawnOutline, 422: Faults}, operation_id="readOutline", by_alias=True)
+def outline(request: HttpRequest, drawing: Drawing) -> DrawnOutline:
+    """Read an outline from the text of an SVG or DXF file."""
+    return read_outline(drawing.name, drawing.text, drawing.unit)
+
+
+@router.get("/pieces/{int:key}/cut-list.csv", operation_id="cutListCsv", include_in_schema=False)
+def cut_list_as_csv(request: HttpRequest, key: int) -> HttpResponse:
+    """Give the cut and solder list as CSV."""
+    row = piece_of(key)
+    return _file(row, "cut-list.csv", "text/csv; charset=utf-8", cut_list_csv(cutting_of(row)).encode())
+
+
+@router.get("/pieces/{int:key}/cut-list.pdf", operation_id="cutListPdf", include_in_schema=False)
+def cut_list_as_pdf(request: HttpRequest, key: int) -> HttpResponse:
+    """Give the cut and solder list as PDF, outlines at 1:1."""
+    row = piece_of(key)
+    return _file(row, "cut-list.pdf", "application/pdf", cut_list_pdf(cutting_of(row), document_of(row)))
+
+
+@router.get("/pieces/{int:key}/outlines/{part}", operation_id="outlineSvg", include_in_schema=False)
+def outline_as_svg(request: HttpRequest, key: int, part: str) -> HttpResponse:
+    """Give the outline of a sheet part as SVG at 1:1."""
+    row = piece_of(key)
+    return _file(row, f"{part}.svg", "image/svg+xml", outline_svg(document_of(row), part).encode())
+
+
 @router.get("/pieces/{int:key}/file", operation_id="pieceFile", include_in_schema=False)
 def piece_file(request: HttpRequest, key: int) -> HttpResponse:
     """Give the piece file."""
     row = piece_of(key)
-    name = (
-        "-".join(word for word in "".join(c if c.isalnum() else " " for c in row.name.lower()).split())
-        or "piece"
-    )
-    answer = HttpResponse(write_piece(document_of(row)), content_type="application/json; charset=utf-8")
-    answer["Content-Disposition"] = (
-        f'attachment; filename="{name.encode("ascii", "ignore").decode() or "piece"}.eskel.json"'
-    )
+    return _file(row, "eskel.json", "application/json; charset=utf-8", write_piece(document_of(row)).encode())
+
+
+def _file(row: PieceRow, ending: str, kind: str, content: bytes) -> HttpResponse:
+    """Answer with a file named after its piece."""
+    words = "".join(c if c.isascii() and c.isalnum() else " " for c in row.name.lower()).split()
+    answer = HttpResponse(content, content_type=kind)
+    answer["Content-Disposition"] = f'attachment; filename="{"-".join(words) or "piece"}.{ending}"'
     return answer

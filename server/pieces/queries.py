@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from accounts import Missing, current_workshop
 from bench import bench_of
+from eskel_core.cutting import CutAndSolder, cut_and_solder
 from eskel_core.piece import Bench, HouseOverrides, Piece, parse_piece, piece_from_object, write_piece
 from eskel_core.plan import Plan, plan
 
@@ -37,6 +38,19 @@ def document_of(row: PieceRow) -> Piece:
 def plan_of(row: PieceRow) -> Plan:
     """Give the plan of a piece as it stands, on the bench of its workshop."""
     return plan_for(document_of(row), *bench_of(row.workshop))
+
+
+def cutting_of(row: PieceRow) -> CutAndSolder:
+    """Give the cut and solder list of a piece as it stands, on the bench of its workshop."""
+    house, bench = bench_of(row.workshop)
+    piece = document_of(row)
+    return _listed(write_piece(piece), house.model_dump_json(), bench.model_dump_json())
+
+
+@lru_cache(maxsize=128)
+def _listed(piece: str, house: str, bench: str) -> CutAndSolder:
+    """List by content, as plans are kept."""
+    return cut_and_solder(parse_piece(piece), _planned(piece, house, bench), Bench.model_validate_json(bench))
 
 
 def plan_for(piece: Piece, house: HouseOverrides, bench: Bench) -> Plan:

@@ -5,16 +5,18 @@ from __future__ import annotations
 from typing import Any, Literal
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 
-from accounts import Faults
+from accounts import Faults, current_workshop
 from eskel_core.sizes import calculate, calculators
 from pieces import piece_of
 from pieces.actions import keep_cut
 from pieces.views import PieceView, view_of
 
-from .queries import hand
-from .views import AnswerView, CalculatorView, answer_view, calculator_view
+from .actions import begin_making, mark_off, put_making_away
+from .models import Making
+from .queries import hand, making_of
+from .views import AnswerView, CalculatorView, MakingView, answer_view, calculator_view, making_view
 
 router = Router(tags=["sizes"])
 
@@ -58,3 +60,57 @@ def keep(request: HttpRequest, name: str, asked: Keep) -> PieceView:
     at_hand = hand()
     answer = calculate(name, asked.typed, at_hand, at_hand.house.spoken)
     return view_of(keep_cut(piece_of(asked.piece), answer, asked.kept_as, asked.name))
+
+
+class Begin(Typed):
+    """What was typed into the draw-down, and what the making is called."""
+
+    title: str = ""
+
+
+class Marks(Schema):
+    """How many steps were done when it was asked, and how many are done now."""
+
+    at: int
+    done: int
+
+
+class Away(Schema):
+    """Whether to put away or take out again."""
+
+    away: bool
+
+
+MAKING: dict[int, Any] = {200: MakingView, 404: Faults, 409: Faults, 422: Faults}
+
+
+@router.get("/makings", response=list[MakingView], operation_id="listMakings", by_alias=True)
+def list_makings(request: HttpRequest) -> list[MakingView]:
+    """Give every draw-down at the mill, the newest first."""
+    return [making_view(row) for row in Making.objects.filter(workshop=current_workshop())]
+
+
+@router.post("/makings", response={201: MakingView, 422: Faults}, operation_id="beginMaking", by_alias=True)
+def begin(request: HttpRequest, asked: Begin) -> Status[MakingView]:
+    """Begin a draw-down at the mill."""
+    at_hand = hand()
+    answer = calculate("draw-down", asked.typed, at_hand, at_hand.house.spoken)
+    return Status(201, making_view(begin_making(current_workshop(), answer, asked.title)))
+
+
+@router.get("/makings/{int:key}", response=MAKING, operation_id="openMaking", by_alias=True)
+def open_making(request: HttpRequest, key: int) -> MakingView:
+    """Give one making."""
+    return making_view(making_of(key))
+
+
+@router.post("/makings/{int:key}/marks", response=MAKING, operation_id="markMaking", by_alias=True)
+def mark(request: HttpRequest, key: int, marks: Marks) -> MakingView:
+    """Mark steps off, or take marks back."""
+    return making_view(mark_off(making_of(key), marks.at, marks.done))
+
+
+@router.post("/makings/{int:key}/away", response=MAKING, operation_id="putMakingAway", by_alias=True)
+def away(request: HttpRequest, key: int, choice: Away) -> MakingView:
+    """Put a making away, or take it out again."""
+    return making_view(put_making_away(making_of(key), choice.away))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 
 from ninja import Schema
@@ -12,6 +13,7 @@ from eskel_core.sizes import (
     Cut,
     KeyInfo,
     Lot,
+    MakingStep,
     Shown,
     SizeCaution,
     Sketch,
@@ -21,6 +23,8 @@ from eskel_core.sizes import (
     shown,
 )
 from eskel_core.units import Units, understand
+
+from .models import Making
 
 
 class CalculatorView(Schema):
@@ -49,6 +53,31 @@ class AnswerView(Schema):
     lot: Lot | None
     sketch: Sketch | None
     found: dict[str, Any]
+
+
+class MakingView(Schema):
+    """A draw-down at the mill: every step, and how many are done."""
+
+    id: int
+    title: str
+    steps: list[MakingStep]
+    done: int
+    put_away: bool
+    begun_at: datetime
+    marked_at: datetime
+
+
+def making_view(row: Making) -> MakingView:
+    """Give a making as its page shows it."""
+    return MakingView(
+        id=row.pk,
+        title=row.title,
+        steps=[MakingStep.model_validate(step) for step in row.steps],
+        done=row.done,
+        put_away=row.put_away,
+        begun_at=row.begun_at,
+        marked_at=row.marked_at,
+    )
 
 
 def calculator_view(one: Calculator) -> CalculatorView:

@@ -17,6 +17,7 @@ from ._bench import (
 )
 from ._house import House, HouseOverrides, resolve_house
 from ._read import load_json, parse_piece, piece_from_object, read_piece
+from ._sense import bench_faults
 from ._types import (
     COLD_KINDS,
     FORMAT,
@@ -64,6 +65,7 @@ __all__ = [
     "Work",
     "WorkKind",
     "base_id",
+    "bench_faults",
     "contact_at",
     "load_json",
     "mass_g",

@@ -7,6 +7,7 @@ mm). Each calculator has one name, the same here, in the shell, over HTTP and on
 
 from ._base import Asked, Calculator, Cut, Found, Hand, SizeCaution, ToolAnswer
 from ._keys import KeyInfo, Variant, keys_of
+from ._making import MakingStep, making_steps
 from ._registry import Answer, Lot, Many, calculate, calculator, calculators, describe, unit_of
 from ._shown import Shown, shown
 from ._sketch import Sketch, SketchLabel, SketchLine
@@ -20,6 +21,7 @@ __all__ = [
     "Hand",
     "KeyInfo",
     "Lot",
+    "MakingStep",
     "Many",
     "Shown",
     "SizeCaution",
@@ -33,6 +35,7 @@ __all__ = [
     "calculators",
     "describe",
     "keys_of",
+    "making_steps",
     "shown",
     "unit_of",
 ]

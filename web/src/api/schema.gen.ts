@@ -36,7 +36,11 @@ export interface paths {
          * @description Give the bench.
          */
         get: operations["bench"];
-        put?: never;
+        /**
+         * Put Bench
+         * @description Change the bench or the house rules.
+         */
+        put: operations["setBench"];
         post?: never;
         delete?: never;
         options?: never;
@@ -172,6 +176,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/{key}/cutting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cutting
+         * @description Give the cut and solder list of a piece.
+         */
+        get: operations["cutAndSolder"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Outline
+         * @description Read an outline from the text of an SVG or DXF file.
+         */
+        post: operations["readOutline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sizes": {
         parameters: {
             query?: never;
@@ -226,6 +270,90 @@ export interface paths {
          * @description Keep the result of a calculator to a piece.
          */
         post: operations["keepSize"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/makings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Makings
+         * @description Give every draw-down at the mill, the newest first.
+         */
+        get: operations["listMakings"];
+        put?: never;
+        /**
+         * Begin
+         * @description Begin a draw-down at the mill.
+         */
+        post: operations["beginMaking"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/makings/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Open Making
+         * @description Give one making.
+         */
+        get: operations["openMaking"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/makings/{key}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark
+         * @description Mark steps off, or take marks back.
+         */
+        post: operations["markMaking"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/makings/{key}/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Away
+         * @description Put a making away, or take it out again.
+         */
+        post: operations["putMakingAway"];
         delete?: never;
         options?: never;
         head?: never;
@@ -593,6 +721,20 @@ export interface components {
             note: string;
         };
         /**
+         * SawBlade
+         * @description A saw blade: its kerf and the range of sheet it suits, mm.
+         */
+        SawBlade: {
+            /** Size */
+            size: string;
+            /** Kerf Mm */
+            kerf_mm: number;
+            /** Sheet Low Mm */
+            sheet_low_mm: number;
+            /** Sheet High Mm */
+            sheet_high_mm: number;
+        };
+        /**
          * Solder
          * @description A solder. `on` holds the families of metal that it takes to.
          */
@@ -673,6 +815,8 @@ export interface components {
             pickles: components["schemas"]["Pickle"][];
             /** Fluxes */
             fluxes: components["schemas"]["Flux"][];
+            /** Saw Blades */
+            saw_blades: components["schemas"]["SawBlade"][];
         };
         /**
          * Torch
@@ -702,6 +846,19 @@ export interface components {
             note: string;
         };
         /**
+         * Ball
+         * @description A ball.
+         */
+        Ball: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ball";
+            /** Diameter Mm */
+            diameter_mm: number;
+        };
+        /**
          * Bench
          * @description The bench named in a piece file; what is left out comes from the smith's own or the shipped one.
          */
@@ -718,16 +875,65 @@ export interface components {
             solders?: (string | components["schemas"]["StockedSolder"])[] | null;
             /** Tools */
             tools?: components["schemas"]["Tool"][] | null;
+            /** Stock */
+            stock?: components["schemas"]["StockedMetal"][] | null;
+            /** Scrap */
+            scrap?: components["schemas"]["Scrap"][] | null;
         };
         /**
          * BenchView
-         * @description A workshop's bench and house rules, all resolved.
+         * @description A workshop's bench and house rules, all resolved, and what it has set itself.
          */
         BenchView: {
             /** Workshop */
             workshop: string;
             house: components["schemas"]["House"];
             bench: components["schemas"]["Bench"];
+            own_house: components["schemas"]["HouseOverrides"];
+            own_bench: components["schemas"]["Bench"];
+        };
+        /**
+         * Disc
+         * @description A round outline.
+         */
+        Disc: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "disc";
+            /** Diameter Mm */
+            diameter_mm: number;
+        };
+        /**
+         * Ellipse
+         * @description An oval outline.
+         */
+        Ellipse: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ellipse";
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+        };
+        /**
+         * HalfRound
+         * @description A section flat below and round above: a slice of a circle over `width_mm`.
+         */
+        HalfRound: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "half-round";
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
         };
         /**
          * House
@@ -868,6 +1074,220 @@ export interface components {
             thinnest_mm: components["schemas"]["ThinnestMm"];
         };
         /**
+         * HouseOverrides
+         * @description The house rules that a bench or a piece sets for itself; what is left out stays as it was.
+         */
+        HouseOverrides: {
+            /** Grade Policy */
+            grade_policy?: ("step-down" | "same-while-held" | "easiest-that-serves") | null;
+            /** Family */
+            family?: ("us" | "uk" | "mixed") | null;
+            /** Cooling */
+            cooling?: ("quench-when-black" | "air-cool") | null;
+            /** Placing */
+            placing?: ("chips-under" | "chips-over" | "paste" | "fed-wire" | "pick" | "sweat") | null;
+            /** Flux With Paste */
+            flux_with_paste?: ("yes" | "no") | null;
+            /** Hollow */
+            hollow?: ("vent" | "sealed-dry") | null;
+            /** Pot */
+            pot?: ("warm" | "cold") | null;
+            /** Neutralise */
+            neutralise?: ("yes" | "no") | null;
+            /** Anneal Sign */
+            anneal_sign?: ("glow" | "marker" | "flux") | null;
+            /** Heat From */
+            heat_from?: ("above" | "below") | null;
+            /** Ball Attitude */
+            ball_attitude?: ("tip-up" | "tip-down") | null;
+            /** Ear Wire Bend */
+            ear_wire_bend?: ("right-angle" | "half-angle") | null;
+            /** Handed */
+            handed?: ("right" | "left") | null;
+            /** Units */
+            units?: ("mm" | "inch") | null;
+            /** Gauge Shown */
+            gauge_shown?: ("yes" | "no") | null;
+            /** Temperature */
+            temperature?: ("c" | "f") | null;
+            /** Mass */
+            mass?: ("g" | "troy") | null;
+            /** Fineness */
+            fineness?: "off" | number | null;
+            /** Overshoot C */
+            overshoot_c?: number | null;
+            /** Margin C */
+            margin_c?: number | null;
+            /** Remelt Allowance C */
+            remelt_allowance_c?: number | null;
+            thinnest_mm?: components["schemas"]["ThinnestMm"] | null;
+        };
+        /**
+         * Lump
+         * @description Anything bought or cast, known by its mass and surface.
+         */
+        Lump: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lump";
+            /** Mass G */
+            mass_g: number;
+            /** Surface Mm2 */
+            surface_mm2: number;
+        };
+        /**
+         * PathOutline
+         * @description An outline as an SVG path in mm; inner loops are holes.
+         */
+        PathOutline: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "path";
+            /** Path */
+            path: string;
+        };
+        /**
+         * Polygon
+         * @description An outline with straight sides.
+         */
+        Polygon: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "polygon";
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * Rect
+         * @description A flat section.
+         */
+        Rect: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rect";
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+        };
+        /**
+         * RectOutline
+         * @description A rectangle, its corners rounded by `corner_mm`.
+         */
+        RectOutline: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rect";
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /**
+             * Corner Mm
+             * @default 0
+             */
+            corner_mm: number;
+        };
+        /**
+         * RingOutline
+         * @description A washer.
+         */
+        RingOutline: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ring";
+            /** Outer Mm */
+            outer_mm: number;
+            /** Inner Mm */
+            inner_mm: number;
+        };
+        /**
+         * Round
+         * @description A round section.
+         */
+        Round: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "round";
+            /** Diameter Mm */
+            diameter_mm: number;
+        };
+        /**
+         * Scrap
+         * @description Scrap of one metal, kept apart from all others.
+         */
+        Scrap: {
+            /** Metal */
+            metal: string;
+            /** Mass G */
+            mass_g: number;
+        };
+        /**
+         * Sheet
+         * @description Sheet cut to an outline; domed by `domed_mm`, with the outline that of the flat blank.
+         */
+        Sheet: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sheet";
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Outline */
+            outline: components["schemas"]["Disc"] | components["schemas"]["Ellipse"] | components["schemas"]["RectOutline"] | components["schemas"]["RingOutline"] | components["schemas"]["Polygon"] | components["schemas"]["PathOutline"];
+            /**
+             * Domed Mm
+             * @default 0
+             */
+            domed_mm: number;
+        };
+        /**
+         * Square
+         * @description A square section.
+         */
+        Square: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "square";
+            /** Side Mm */
+            side_mm: number;
+        };
+        /**
+         * StockedMetal
+         * @description Metal in the drawer, in the form it is kept in: wire, strip or tube of a length, sheet of an outline.
+         */
+        StockedMetal: {
+            /** Metal */
+            metal: string;
+            /** Form */
+            form: components["schemas"]["Wire"] | components["schemas"]["Sheet"] | components["schemas"]["Strip"] | components["schemas"]["Tube"] | components["schemas"]["Ball"] | components["schemas"]["Lump"];
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+        };
+        /**
          * StockedSolder
          * @description A solder in the drawer: its form, size (mm of thickness or diameter) and how much is left (g).
          */
@@ -880,6 +1300,33 @@ export interface components {
             size?: number | null;
             /** Left */
             left?: number | null;
+        };
+        /**
+         * Strip
+         * @description A strip, `width_mm` high and `thickness_mm` thick, straight, bent or closed.
+         */
+        Strip: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "strip";
+            /** Width Mm */
+            width_mm: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /**
+             * Closed
+             * @default false
+             */
+            closed: boolean;
+            /** Path */
+            path?: [
+                number,
+                number
+            ][] | string | null;
         };
         /**
          * ThinnestMm
@@ -930,14 +1377,58 @@ export interface components {
             mm_per_turn?: number | null;
         };
         /**
-         * Reading
-         * @description A text as understood: the value in the core's own unit (mm, g, °C), and words that show how it was read.
+         * Tube
+         * @description A tube with as many sealed ends as given.
          */
-        Reading: {
-            /** Value */
-            value: number;
-            /** Understood */
-            understood: string;
+        Tube: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tube";
+            /** Outer Mm */
+            outer_mm: number;
+            /** Wall Mm */
+            wall_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /**
+             * Sealed Ends
+             * @default 0
+             */
+            sealed_ends: number;
+        };
+        /**
+         * Wire
+         * @description Wire of one section; `strands` twisted together at `pitch_mm`; `path` is its line in plan.
+         */
+        Wire: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "wire";
+            /** Profile */
+            profile: components["schemas"]["Round"] | components["schemas"]["Square"] | components["schemas"]["Rect"] | components["schemas"]["HalfRound"];
+            /** Length Mm */
+            length_mm: number;
+            /**
+             * Closed
+             * @default false
+             */
+            closed: boolean;
+            /**
+             * Strands
+             * @default 1
+             */
+            strands: number;
+            /** Pitch Mm */
+            pitch_mm?: number | null;
+            /** Path */
+            path?: [
+                number,
+                number
+            ][] | string | null;
         };
         /**
          * Fault
@@ -962,6 +1453,30 @@ export interface components {
         Faults: {
             /** Faults */
             faults: components["schemas"]["Fault"][];
+        };
+        /**
+         * BenchChange
+         * @description House rules and bench as they shall be; what is left out is as shipped.
+         */
+        BenchChange: {
+            /** House */
+            house: {
+                [key: string]: unknown;
+            };
+            /** Bench */
+            bench: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Reading
+         * @description A text as understood: the value in the core's own unit (mm, g, °C), and words that show how it was read.
+         */
+        Reading: {
+            /** Value */
+            value: number;
+            /** Understood */
+            understood: string;
         };
         /**
          * JoinMark
@@ -1082,19 +1597,6 @@ export interface components {
             feed_mm?: number | null;
             /** Paste Mg */
             paste_mg?: number | null;
-        };
-        /**
-         * Ball
-         * @description A ball.
-         */
-        Ball: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "ball";
-            /** Diameter Mm */
-            diameter_mm: number;
         };
         /**
          * Band
@@ -1232,34 +1734,6 @@ export interface components {
             mass_g: number | null;
         };
         /**
-         * Disc
-         * @description A round outline.
-         */
-        Disc: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "disc";
-            /** Diameter Mm */
-            diameter_mm: number;
-        };
-        /**
-         * Ellipse
-         * @description An oval outline.
-         */
-        Ellipse: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "ellipse";
-            /** Width Mm */
-            width_mm: number;
-            /** Height Mm */
-            height_mm: number;
-        };
-        /**
          * ExtraCut
          * @description Something that is cut for a piece and is no part of it: a spare, a trial, stock for findings.
          */
@@ -1280,21 +1754,6 @@ export interface components {
              * @default 1
              */
             count: number;
-        };
-        /**
-         * HalfRound
-         * @description A section flat below and round above: a slice of a circle over `width_mm`.
-         */
-        HalfRound: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "half-round";
-            /** Width Mm */
-            width_mm: number;
-            /** Height Mm */
-            height_mm: number;
         };
         /**
          * HeatJoin
@@ -1367,55 +1826,6 @@ export interface components {
             protect: components["schemas"]["Protect"][];
             /** Look For */
             look_for: string[];
-        };
-        /**
-         * HouseOverrides
-         * @description The house rules that a bench or a piece sets for itself; what is left out stays as it was.
-         */
-        HouseOverrides: {
-            /** Grade Policy */
-            grade_policy?: ("step-down" | "same-while-held" | "easiest-that-serves") | null;
-            /** Family */
-            family?: ("us" | "uk" | "mixed") | null;
-            /** Cooling */
-            cooling?: ("quench-when-black" | "air-cool") | null;
-            /** Placing */
-            placing?: ("chips-under" | "chips-over" | "paste" | "fed-wire" | "pick" | "sweat") | null;
-            /** Flux With Paste */
-            flux_with_paste?: ("yes" | "no") | null;
-            /** Hollow */
-            hollow?: ("vent" | "sealed-dry") | null;
-            /** Pot */
-            pot?: ("warm" | "cold") | null;
-            /** Neutralise */
-            neutralise?: ("yes" | "no") | null;
-            /** Anneal Sign */
-            anneal_sign?: ("glow" | "marker" | "flux") | null;
-            /** Heat From */
-            heat_from?: ("above" | "below") | null;
-            /** Ball Attitude */
-            ball_attitude?: ("tip-up" | "tip-down") | null;
-            /** Ear Wire Bend */
-            ear_wire_bend?: ("right-angle" | "half-angle") | null;
-            /** Handed */
-            handed?: ("right" | "left") | null;
-            /** Units */
-            units?: ("mm" | "inch") | null;
-            /** Gauge Shown */
-            gauge_shown?: ("yes" | "no") | null;
-            /** Temperature */
-            temperature?: ("c" | "f") | null;
-            /** Mass */
-            mass?: ("g" | "troy") | null;
-            /** Fineness */
-            fineness?: "off" | number | null;
-            /** Overshoot C */
-            overshoot_c?: number | null;
-            /** Margin C */
-            margin_c?: number | null;
-            /** Remelt Allowance C */
-            remelt_allowance_c?: number | null;
-            thinnest_mm?: components["schemas"]["ThinnestMm"] | null;
         };
         /**
          * InspectStep
@@ -1532,21 +1942,6 @@ export interface components {
             after: string[];
         };
         /**
-         * Lump
-         * @description Anything bought or cast, known by its mass and surface.
-         */
-        Lump: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "lump";
-            /** Mass G */
-            mass_g: number;
-            /** Surface Mm2 */
-            surface_mm2: number;
-        };
-        /**
          * Objective
          * @description One number of the order of preference: what the plan reaches, and what no plan can beat.
          */
@@ -1641,19 +2036,6 @@ export interface components {
             /** Surface Mm2 */
             surface_mm2: number;
             blank: components["schemas"]["Blank"];
-        };
-        /**
-         * PathOutline
-         * @description An outline as an SVG path in mm; inner loops are holes.
-         */
-        PathOutline: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "path";
-            /** Path */
-            path: string;
         };
         /**
          * PickleStep
@@ -1852,22 +2234,6 @@ export interface components {
             bands: components["schemas"]["Band"][];
         };
         /**
-         * Polygon
-         * @description An outline with straight sides.
-         */
-        Polygon: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "polygon";
-            /** Points */
-            points: [
-                number,
-                number
-            ][];
-        };
-        /**
          * PrepareStep
          * @description Fit, clean, flux, lay the solder; `confirm` waits for the smith where a danger lies in the piece.
          */
@@ -1902,75 +2268,12 @@ export interface components {
             how: string;
         };
         /**
-         * Rect
-         * @description A flat section.
-         */
-        Rect: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "rect";
-            /** Width Mm */
-            width_mm: number;
-            /** Height Mm */
-            height_mm: number;
-        };
-        /**
-         * RectOutline
-         * @description A rectangle, its corners rounded by `corner_mm`.
-         */
-        RectOutline: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "rect";
-            /** Width Mm */
-            width_mm: number;
-            /** Height Mm */
-            height_mm: number;
-            /**
-             * Corner Mm
-             * @default 0
-             */
-            corner_mm: number;
-        };
-        /**
          * Reduction
          * @description A temper known as a reduction since the last anneal.
          */
         Reduction: {
             /** Reduction Pct */
             reduction_pct: number;
-        };
-        /**
-         * RingOutline
-         * @description A washer.
-         */
-        RingOutline: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "ring";
-            /** Outer Mm */
-            outer_mm: number;
-            /** Inner Mm */
-            inner_mm: number;
-        };
-        /**
-         * Round
-         * @description A round section.
-         */
-        Round: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "round";
-            /** Diameter Mm */
-            diameter_mm: number;
         };
         /**
          * RuledOut
@@ -1981,26 +2284,6 @@ export interface components {
             solder: string;
             /** Reason */
             reason: string;
-        };
-        /**
-         * Sheet
-         * @description Sheet cut to an outline; domed by `domed_mm`, with the outline that of the flat blank.
-         */
-        Sheet: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "sheet";
-            /** Thickness Mm */
-            thickness_mm: number;
-            /** Outline */
-            outline: components["schemas"]["Disc"] | components["schemas"]["Ellipse"] | components["schemas"]["RectOutline"] | components["schemas"]["RingOutline"] | components["schemas"]["Polygon"] | components["schemas"]["PathOutline"];
-            /**
-             * Domed Mm
-             * @default 0
-             */
-            domed_mm: number;
         };
         /**
          * Shield
@@ -2037,46 +2320,6 @@ export interface components {
             mass_g: number;
         };
         /**
-         * Square
-         * @description A square section.
-         */
-        Square: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "square";
-            /** Side Mm */
-            side_mm: number;
-        };
-        /**
-         * Strip
-         * @description A strip, `width_mm` high and `thickness_mm` thick, straight, bent or closed.
-         */
-        Strip: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "strip";
-            /** Width Mm */
-            width_mm: number;
-            /** Thickness Mm */
-            thickness_mm: number;
-            /** Length Mm */
-            length_mm: number;
-            /**
-             * Closed
-             * @default false
-             */
-            closed: boolean;
-            /** Path */
-            path?: [
-                number,
-                number
-            ][] | string | null;
-        };
-        /**
          * Totals
          * @description Sums over all parts and counts of one piece, and over all copies. mm³, g, mm².
          */
@@ -2093,28 +2336,6 @@ export interface components {
             mass_by_metal_g: {
                 [key: string]: number;
             };
-        };
-        /**
-         * Tube
-         * @description A tube with as many sealed ends as given.
-         */
-        Tube: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "tube";
-            /** Outer Mm */
-            outer_mm: number;
-            /** Wall Mm */
-            wall_mm: number;
-            /** Length Mm */
-            length_mm: number;
-            /**
-             * Sealed Ends
-             * @default 0
-             */
-            sealed_ends: number;
         };
         /**
          * Weights
@@ -2142,38 +2363,6 @@ export interface components {
             place: string;
             /** Ruled Out */
             ruled_out: components["schemas"]["RuledOut"][];
-        };
-        /**
-         * Wire
-         * @description Wire of one section; `strands` twisted together at `pitch_mm`; `path` is its line in plan.
-         */
-        Wire: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "wire";
-            /** Profile */
-            profile: components["schemas"]["Round"] | components["schemas"]["Square"] | components["schemas"]["Rect"] | components["schemas"]["HalfRound"];
-            /** Length Mm */
-            length_mm: number;
-            /**
-             * Closed
-             * @default false
-             */
-            closed: boolean;
-            /**
-             * Strands
-             * @default 1
-             */
-            strands: number;
-            /** Pitch Mm */
-            pitch_mm?: number | null;
-            /** Path */
-            path?: [
-                number,
-                number
-            ][] | string | null;
         };
         /**
          * Work
@@ -2304,6 +2493,217 @@ export interface components {
         Away: {
             /** Away */
             away: boolean;
+        };
+        /**
+         * BarPlan
+         * @description One bar of stock and what is cut from it, in order; `bought` bars are not owned yet.
+         */
+        BarPlan: {
+            /** Length Mm */
+            length_mm: number;
+            /** Cuts */
+            cuts: [
+                string,
+                number
+            ][];
+            /** Left Mm */
+            left_mm: number;
+        };
+        /**
+         * BuyLine
+         * @description Something to be bought: metal by length, area or mass, solder by mass.
+         */
+        BuyLine: {
+            /** What */
+            what: string;
+            /** Amount */
+            amount: string;
+            /** Mass G */
+            mass_g: number;
+        };
+        /**
+         * CutAndSolder
+         * @description The whole list.
+         */
+        CutAndSolder: {
+            /** Piece */
+            piece: string;
+            /** Rows */
+            rows: components["schemas"]["CutRow"][];
+            /** Lengths */
+            lengths: components["schemas"]["LengthPlan"][];
+            /** Sheets */
+            sheets: components["schemas"]["SheetPlan"][];
+            /** Solder */
+            solder: components["schemas"]["SolderRow"][];
+            /** Solder Totals */
+            solder_totals: components["schemas"]["SolderTotal"][];
+            /** Buy */
+            buy: components["schemas"]["BuyLine"][];
+            /** Scrap */
+            scrap: components["schemas"]["ScrapOffer"][];
+            /** Mass By Metal G */
+            mass_by_metal_g: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * CutRow
+         * @description One blank: what it is, its metal and stock, how many, and what each takes.
+         *
+         *     `length_mm` each (all strands of a twist are rows of their own lengths), or `area_mm2`; `stock` is what it is cut
+         *     from in words, `key` the same for all rows cut from one stock; `gauge` is the nearest.
+         */
+        CutRow: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Metal */
+            metal: string;
+            /** Metal Name */
+            metal_name: string;
+            /** Key */
+            key: string;
+            /** Stock */
+            stock: string;
+            /** Gauge */
+            gauge: string;
+            /** Form */
+            form: components["schemas"]["Wire"] | components["schemas"]["Sheet"] | components["schemas"]["Strip"] | components["schemas"]["Tube"] | components["schemas"]["Ball"] | components["schemas"]["Lump"];
+            /** Count */
+            count: number;
+            /** Length Mm */
+            length_mm: number | null;
+            /** Area Mm2 */
+            area_mm2: number | null;
+            /** Kerf Mm */
+            kerf_mm: number;
+            /** Mass G */
+            mass_g: number;
+            /** Part */
+            part: boolean;
+        };
+        /**
+         * LengthPlan
+         * @description How all lengths of one stock are cut: the bars opened, the waste, and what must be bought.
+         */
+        LengthPlan: {
+            /** Metal */
+            metal: string;
+            /** Stock */
+            stock: string;
+            /** Kerf Mm */
+            kerf_mm: number;
+            /** Bars */
+            bars: components["schemas"]["BarPlan"][];
+            /** Left Mm */
+            left_mm: number;
+            /** Proven */
+            proven: boolean;
+            /** Buy Mm */
+            buy_mm: number;
+        };
+        /**
+         * ScrapOffer
+         * @description Scrap of a metal that serves for balls or a pour of the same metal.
+         */
+        ScrapOffer: {
+            /** Metal */
+            metal: string;
+            /** Have G */
+            have_g: number;
+            /** Wanted G */
+            wanted_g: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * SheetPlan
+         * @description How outlines of one thickness lie on one sheet that is owned.
+         */
+        SheetPlan: {
+            /** Metal */
+            metal: string;
+            /** Stock */
+            stock: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Placed */
+            placed: string[];
+            /** Used Pct */
+            used_pct: number;
+            /** Left Width Mm */
+            left_width_mm: number;
+            /** Left Height Mm */
+            left_height_mm: number;
+            /** Svg */
+            svg: string;
+        };
+        /**
+         * SolderRow
+         * @description The solder of one join in the supply of its placing.
+         */
+        SolderRow: {
+            /** Join */
+            join: string;
+            /** Solder */
+            solder: string;
+            /** Grade */
+            grade: string;
+            /** Placing */
+            placing: string;
+            /** Amount */
+            amount: string;
+            /** Mass Mg */
+            mass_mg: number;
+        };
+        /**
+         * SolderTotal
+         * @description All the solder of one kind: what it comes to, what is left of it, what is short.
+         */
+        SolderTotal: {
+            /** Solder */
+            solder: string;
+            /** Grade */
+            grade: string;
+            /** Mass Mg */
+            mass_mg: number;
+            /** Left G */
+            left_g: number | null;
+            /** Buy G */
+            buy_g: number;
+        };
+        /**
+         * DrawnOutline
+         * @description An outline as it was drawn: its path in mm, and what it measures; `holes` are counted out of the area.
+         */
+        DrawnOutline: {
+            outline: components["schemas"]["PathOutline"];
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Perimeter Mm */
+            perimeter_mm: number;
+            /** Holes */
+            holes: number;
+        };
+        /**
+         * Drawing
+         * @description The text of a drawing, the name of its file, and its unit where the file does not say it.
+         */
+        Drawing: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Unit */
+            unit?: ("mm" | "cm" | "inch" | "px") | null;
         };
         /**
          * CalculatorView
@@ -2584,6 +2984,79 @@ export interface components {
              * @default
              */
             name: string;
+        };
+        /**
+         * MakingStep
+         * @description One step: a pass with the size and length after it, or an anneal.
+         */
+        MakingStep: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "pass" | "anneal";
+            /** Text */
+            text: string;
+            /** Size Mm */
+            size_mm?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /**
+             * Reduction Since Anneal Pct
+             * @default 0
+             */
+            reduction_since_anneal_pct: number;
+        };
+        /**
+         * MakingView
+         * @description A draw-down at the mill: every step, and how many are done.
+         */
+        MakingView: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Steps */
+            steps: components["schemas"]["MakingStep"][];
+            /** Done */
+            done: number;
+            /** Put Away */
+            put_away: boolean;
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /**
+             * Marked At
+             * Format: date-time
+             */
+            marked_at: string;
+        };
+        /**
+         * Begin
+         * @description What was typed into the draw-down, and what the making is called.
+         */
+        Begin: {
+            /** Typed */
+            typed: {
+                [key: string]: unknown;
+            };
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+        };
+        /**
+         * Marks
+         * @description How many steps were done when it was asked, and how many are done now.
+         */
+        Marks: {
+            /** At */
+            at: number;
+            /** Done */
+            done: number;
         };
         /**
          * Rail
@@ -2878,6 +3351,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchView"];
+                };
+            };
+        };
+    };
+    setBench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };
@@ -3228,6 +3734,70 @@ export interface operations {
             };
         };
     };
+    cutAndSolder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutAndSolder"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    readOutline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Drawing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawnOutline"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
     listSizes: {
         parameters: {
             query?: never;
@@ -3305,6 +3875,214 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PieceView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    listMakings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MakingView"][];
+                };
+            };
+        };
+    };
+    beginMaking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Begin"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MakingView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    openMaking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MakingView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    markMaking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Marks"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MakingView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    putMakingAway: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Away"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MakingView"];
                 };
             };
             /** @description Not Found */

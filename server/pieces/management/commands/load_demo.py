@@ -11,7 +11,7 @@ from django.core.management.base import BaseCommand
 from django.db import transaction
 
 from accounts.models import Workshop
-from bench.models import BenchRow
+from bench.actions import set_bench
 from pieces.actions import begin_piece
 
 WORKSHOP = "Sedgewater lantern workshop"
@@ -38,7 +38,8 @@ class Command(BaseCommand):
         if Workshop.objects.exists():
             return
         workshop = Workshop.objects.create(name=WORKSHOP)
-        BenchRow.objects.create(workshop=workshop)
+        kept = json.loads((settings.ROOT / "examples" / "workshop-bench.json").read_text(encoding="utf-8"))
+        set_bench(workshop, kept.get("house", {}), kept["bench"])
         for name in ORDER:
             text = (settings.ROOT / "examples" / f"{name}.eskel.json").read_text(encoding="utf-8")
             begin_piece(workshop, json.loads(text), "begun")
