@@ -70,6 +70,13 @@ def _table(page: Page) -> None:
     page.goto("/bench")
     page.get_by_role("heading", name="House rules").wait_for()
     _shoot(page, "bench")
+    for name in ("ring-blank", "draw-down"):
+        page.goto(f"/sizes/{name}")
+        page.get_by_test_id("main-result").wait_for()
+        _shoot(page, f"sizes-{name}")
+    page.get_by_role("button", name="Mark the passes off at the mill").click()
+    page.get_by_test_id("next-pass").wait_for()
+    _shoot(page, "at-the-mill")
 
 
 def _torch(page: Page) -> None:

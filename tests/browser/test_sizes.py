@@ -103,3 +103,63 @@ def test_nothing_found_and_no_such_calculator_say_so(page: Page) -> None:
     page.goto("/sizes/sundial")
     page.get_by_role("button", name="See all of them").click()
     expect(page.get_by_role("heading", name="Sizes")).to_be_visible()
+
+
+def test_a_draw_down_is_marked_off_at_the_mill_and_survives_a_reload(page: Page) -> None:
+    page.goto("/sizes/pour")
+    expect(result(page)).to_have_text("30.45 g")
+    page.get_by_role("button", name="Draw this bar down").press("Enter")
+    expect(page.get_by_label("Mass", exact=True).or_(page.get_by_label("or its mass"))).to_have_value(
+        "29.84 g"
+    )
+    page.get_by_role("button", name="Mark the passes off at the mill").press("Enter")
+    following = page.get_by_test_id("next-pass")
+    expect(following).to_have_text("Roll to 5.2 mm square")
+    page.keyboard.press("Space")
+    expect(following).to_have_text("Roll to 4.5 mm square")
+    page.keyboard.press("Space")
+    expect(page.get_by_text("2 of", exact=False)).to_be_visible()
+    page.reload()
+    expect(page.get_by_text(re.compile("^2 of \\d+ done"))).to_be_visible()
+    page.keyboard.press("Backspace")
+    expect(following).to_have_text("Roll to 4.5 mm square")
+
+
+def test_the_tools_of_the_bench_change_what_is_told(page: Page) -> None:
+    page.goto("/bench")
+    dowels = page.get_by_label("Dowels")
+    expect(dowels).to_have_value("3, 5, 6.5, 9")
+    dowels.fill("3, 1/4 in, thick")
+    dowels.press("Enter")
+    expect(page.get_by_text(re.compile("a length is a number"))).to_be_visible()
+    expect(dowels).to_have_value("3, 1/4 in, thick")
+    dowels.fill("3, 1/4 in")
+    dowels.press("Enter")
+    expect(dowels).to_have_value("3, 6.35")
+    page.goto("/sizes/ear-wire")
+    expect(page.get_by_text("The nearest dowel on the bench is 6.35 mm")).to_be_visible()
+
+
+def test_the_units_of_the_house_are_spoken_everywhere(page: Page) -> None:
+    page.goto("/bench")
+    page.get_by_label("Lengths").select_option("inch")
+    page.get_by_label("Temperatures").select_option("f")
+    page.get_by_label("Masses").select_option("troy")
+    expect(page.get_by_text("18 °F")).to_be_visible()
+    page.goto("/sizes/ring-blank")
+    expect(result(page)).to_have_text(re.compile("in$"))
+    page.goto("/work")
+    page.get_by_role("link", name=re.compile("Hollow lantern drop")).click()
+    expect(page.get_by_role("button", name=re.compile("^Heat 1:"))).to_have_attribute(
+        "aria-label", re.compile("1468 °F hard")
+    )
+    expect(page.get_by_label("The chosen heat")).to_contain_text("melting begins at 1476 °F")
+    page.get_by_role("button", name=re.compile("^Collar Sterling")).click()
+    expect(page.get_by_label("Side")).to_have_value("0.0433")
+    page.get_by_label("Side").fill("0.05")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name=re.compile("^Collar .*square 0.05 wire"))).to_be_visible()
+    page.goto("/bench")
+    page.get_by_label("Lengths").select_option("mm")
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_label("Lengths")).to_have_value("inch")

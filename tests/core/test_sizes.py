@@ -12,7 +12,7 @@ from shapely.geometry import Polygon, box
 from eskel_core.faults import Refused
 from eskel_core.piece import House, Tool
 from eskel_core.rules import rules
-from eskel_core.sizes import Hand, calculate, calculator, calculators, describe
+from eskel_core.sizes import Hand, calculate, calculator, calculators, describe, making_steps, shown
 from eskel_core.units import Units
 from tests.core.pieces import EXAMPLES
 
@@ -123,7 +123,7 @@ def test_every_result_says_how_it_was_found_and_can_be_drawn_and_printed(name: s
     assert json.loads(json.dumps(answer.plain()))["how"] == answer.found.how
     sketch = answer.found.sketch
     if sketch is None:
-        assert name in ("cost", "pickle-time")
+        assert name in ("anneal", "cost", "pickle-time")
         return
     spots = [spot for one in sketch.lines for spot in one.points]
     assert all(math.isfinite(x) and math.isfinite(y) for x, y in spots)
@@ -203,6 +203,20 @@ def test_a_draw_down_walks_the_owned_holes() -> None:
     assert set(drawn) <= {1.0, 1.05, 1.1, 1.2, 1.4}
     assert drawn[-1] == 1.0
     assert all(one.reduction_since_anneal_pct <= 55 for one in made.passes)
+
+
+def test_the_mill_is_closed_by_so_many_turns() -> None:
+    mill = tuple(Tool(kind="mill-groove", size_mm=size, mm_per_turn=0.75) for size in (2.6, 2.3))
+    asked = {
+        "metal": S,
+        "start": {"kind": "square", "side_mm": 3},
+        "end": {"kind": "square", "side_mm": 2.3},
+        "length_mm": 50,
+    }
+    answer = calculate("draw-down", {**asked, "pass_pct": 30}, Hand(tools=mill))
+    assert [one.turns for one in answer.found.passes] == pytest.approx([0.4 / 0.75, 0.3 / 0.75])
+    assert [step.text for step in making_steps(answer)] == ["Roll to 2.6 mm square", "Roll to 2.3 mm square"]
+    assert making_steps(calculate("post", EXAMPLE_OF["post"])) == ()
 
 
 def test_a_hole_that_nobody_owns_is_not_the_end_of_the_wire() -> None:
@@ -376,3 +390,33 @@ def test_nesting_begins_at_an_edge_and_draws_at_one_to_one() -> None:
     drawn = Polygon([tuple(map(float, pair.split(","))) for pair in first.split()])
     assert drawn.bounds[2] - drawn.bounds[0] == pytest.approx(10, abs=0.01)
     assert "20 mm: measure this bar" in made.svg
+
+
+def test_passes_that_take_too_much_are_told_once() -> None:
+    made = found("draw-down", {"metal": S, "start": rnd(3), "end": rnd(1), "length_mm": 100}, TOOLS)
+    (told,) = [one for one in made.cautions if one.code == "pass-too-large"]
+    assert told.text.startswith("3 passes take more than 15 %")
+    assert "to 1.4 mm it is 78.2 %" in told.text
+    (stop,) = [one for one in made.cautions if one.code == "needs-anneal"]
+    assert "78.2 % at once" in stop.text
+
+
+@pytest.mark.parametrize(("supply", "main"), [("chips", "chips"), ("wire", "feed_mm"), ("paste", "paste_mg")])
+def test_solder_is_shown_in_the_supply_that_was_asked_for(supply: str, main: str) -> None:
+    one = calculator("solder-amount")
+    answer = calculate(one.name, example(one.name, supply=supply))
+    assert shown(one, answer.found, Units())[0].key == main
+    assert "main" not in answer.plain()
+
+
+def test_values_are_read_in_the_units_of_the_house() -> None:
+    one = calculator("ear-wire")
+    made = calculate(one.name, EXAMPLE_OF[one.name]).found
+    told = {row.key: (row.text, row.other) for row in shown(one, made, Units())}
+    assert told["cut_length_mm"] == ("43.25 mm", "1.703 in")
+    assert told["bend_marks_mm"] == ("5, 9.9, 38.6 mm", "")
+    inch = {row.key: row.text for row in shown(one, made, Units(length="inch"))}
+    assert inch["cut_length_mm"] == "1.703 in"
+    hot = shown(calculator("anneal"), found("anneal", EXAMPLE_OF["anneal"]), Units(temperature="f"))
+    assert {row.key: row.text for row in hot}["low_c"] == "1094 °F"
+    assert {row.key: row.text for row in hot}["needed"] == "yes"

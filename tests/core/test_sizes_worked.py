@@ -173,7 +173,7 @@ def test_every_calculator_was_worked_by_hand() -> None:
 def test_the_passes_of_a_draw_down_keep_the_metal_and_never_pass_its_limit() -> None:
     found = calculate("draw-down", {"metal": S, "start": square(3), "end": rnd(1), "mass_g": 40}).found
     assert all(one.reduction_since_anneal_pct <= 55 for one in found.passes)
-    assert all(one.reduction_pct <= 12 + 1e-9 for one in found.passes)
+    assert all(one.reduction_pct <= 15 + 1e-9 for one in found.passes)
     assert [one.by for one in found.passes] == sorted((one.by for one in found.passes), reverse=True)
     assert found.passes[-1].size_mm == pytest.approx(1.0)
     lengths = [one.length_mm for one in found.passes]

@@ -7,6 +7,7 @@ import { PiecePage } from "./piece/PiecePage";
 import { RunPage } from "./run/RunPage";
 import { NotFound, Shell } from "./shell/Shell";
 import { CalculatorPage } from "./sizes/CalculatorPage";
+import { MakingPage } from "./sizes/MakingPage";
 import { SizesPage } from "./sizes/SizesPage";
 import { WorkPage } from "./work/WorkPage";
 
@@ -23,12 +24,13 @@ const piece = createRoute({ getParentRoute: () => root, path: "/work/$piece", co
 const run = createRoute({ getParentRoute: () => root, path: "/run/$run", component: RunPage });
 const sizes = createRoute({ getParentRoute: () => root, path: "/sizes", component: SizesPage });
 const size = createRoute({ getParentRoute: () => sizes, path: "$name", component: CalculatorPage });
+const mill = createRoute({ getParentRoute: () => root, path: "/mill/$making", component: MakingPage });
 const bench = createRoute({ getParentRoute: () => root, path: "/bench", component: BenchPage });
 const log = createRoute({ getParentRoute: () => root, path: "/log", component: LogPage });
 const logRun = createRoute({ getParentRoute: () => root, path: "/log/$run", component: LogRunPage });
 
 export const router = createRouter({
-  routeTree: root.addChildren([home, work, piece, run, sizes.addChildren([size]), bench, log, logRun]),
+  routeTree: root.addChildren([home, work, piece, run, sizes.addChildren([size]), mill, bench, log, logRun]),
   defaultPreload: "intent",
 });
 

@@ -109,11 +109,15 @@ class Cut(BaseModel):
 
 
 class Found(BaseModel):
-    """What every result holds beside its own keys: how it was found, how sensitive it is, what to beware of."""
+    """What every result holds beside its own keys: how it was found, how sensitive it is, what to beware of.
+
+    `main` is the key shown largest, where what was asked decides it.
+    """
 
     model_config = ConfigDict(frozen=True, defer_build=True)
 
     how: str = ""
+    main: str = Field("", exclude=True)
     sensitivity: tuple[str, ...] = ()
     cautions: tuple[SizeCaution, ...] = ()
     safety: tuple[str, ...] = ()

@@ -40,7 +40,7 @@ from ._base import (
     key,
     num,
 )
-from ._sketch import bar, box, circle, label, line, sketch
+from ._sketch import bar, box, circle, label, sketch
 
 THICK_MM = 3.0
 HOLD_S_PER_MM, SHORTEST_HOLD_S = 10.0, 5.0
@@ -169,17 +169,6 @@ def anneal(asked: AnnealAsked, hand: Hand) -> AnnealFound:
         how=f"1 − (1 − {num(asked.reduction_pct)} %) × (1 − {num(asked.next_reduction_pct)} %) = {num(after, 1)} %, against {num(metal.max_reduction_pct)} %",
         cautions=tuple(told),
         safety=("The piece stays hot long after the glow is gone.",),
-        sketch=sketch(
-            [
-                *bar(100, 4),
-                box(0, 0, after, 4, "fine"),
-                line((metal.max_reduction_pct, -2), (metal.max_reduction_pct, 6), stands="mark"),
-            ],
-            [
-                label(metal.max_reduction_pct, 8, f"bears {num(metal.max_reduction_pct)} %"),
-                label(after, -5, f"{num(after, 1)} %"),
-            ],
-        ),
     )
 
 
@@ -302,6 +291,7 @@ def solder_amount(asked: SolderAmountAsked, hand: Hand) -> SolderAmountFound:
         told.append(caution("cadmium", f"{solder.name} holds cadmium."))
     across = math.sqrt(touch.area_mm2)
     return SolderAmountFound(
+        main={"wire": "feed_mm", "paste": "paste_mg"}.get(asked.supply, "chips"),
         volume_mm3=volume,
         chips=max(1, math.ceil(volume / (asked.chip_mm**2 * asked.sheet_mm) - 1e-9)),
         chip_mm=asked.chip_mm,

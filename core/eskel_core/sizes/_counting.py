@@ -246,7 +246,7 @@ class CostAsked(Asked):
     """What a piece takes, and what is paid for it."""
 
     metal: str = key("Metal", "sterling-925")
-    metal_g: GramsOrZero = key("Metal")
+    metal_g: GramsOrZero = key("Metal used")
     price_per_g: Money | None = key("Price of the metal, a gram", None)
     solder_g: GramsOrZero = key("Solder", 0.0)
     solder_price_per_g: Money | None = key("Price of the solder, a gram", None)

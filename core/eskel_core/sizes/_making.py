@@ -22,6 +22,7 @@ class MakingStep(BaseModel):
     size_mm: float | None = None
     length_mm: float | None = None
     reduction_since_anneal_pct: float = 0.0
+    turns: float | None = None
 
 
 def making_steps(answer: Answer) -> tuple[MakingStep, ...]:
@@ -35,6 +36,7 @@ def making_steps(answer: Answer) -> tuple[MakingStep, ...]:
             MakingStep(
                 kind="pass",
                 text=f"{_BY[one.by]} {num(one.size_mm, 2)} mm {one.section.kind}",
+                turns=one.turns,
                 size_mm=one.size_mm,
                 length_mm=one.length_mm,
                 reduction_since_anneal_pct=one.reduction_since_anneal_pct,

@@ -34,7 +34,7 @@ def shown(one: Calculator, found: Found, units: Units) -> tuple[Shown, ...]:
         words = _say(name, value, units)
         if words is not None:
             told.append(Shown(key=name, label=info.title or name, text=words[0], other=words[1]))
-    return tuple(sorted(told, key=lambda row: row.key != one.main))
+    return tuple(sorted(told, key=lambda row: row.key != (found.main or one.main)))
 
 
 def _say(name: str, value: Any, units: Units) -> tuple[str, str] | None:
@@ -51,8 +51,9 @@ def _say(name: str, value: Any, units: Units) -> tuple[str, str] | None:
             f"{words} in {light.replace('daylight', 'daylight')}" for light, words in value.items()
         ), ""
     if isinstance(value, tuple) and value and all(isinstance(row, float) for row in value):
-        shown_few = [say_length(row, units.length, 1) for row in value[:24]]
-        return ", ".join(shown_few) + (" …" if len(value) > 24 else ""), ""
+        few = [say_length(row, units.length, 1) for row in value[:24]]
+        bare = [one.rsplit(" ", 1)[0] for one in few[:-1]]
+        return ", ".join([*bare, few[-1]]) + (" …" if len(value) > 24 else ""), ""
     return None
 
 
@@ -66,4 +67,5 @@ def _say_number(name: str, value: float, units: Units) -> tuple[str, str]:
         other_words = f"{value:.0f} °C" if units.temperature == "f" else f"{f_of_c(value):.0f} °F"
         return say_temperature(value, units.temperature), other_words
     places = 4 if abs(value) < 1 else 2
-    return f"{num(value, places)} {unit_of(name)}".strip(), ""
+    unit = unit_of(name)
+    return f"{num(value, places)}{'' if unit == '°' else ' '}{unit}".strip(), ""

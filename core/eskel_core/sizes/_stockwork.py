@@ -87,7 +87,7 @@ class DrawDownAsked(Asked):
     length_mm: Annotated[float, Field(gt=0, le=100_000)] | None = key("Length of the bar", None)
     mass_g: Grams | None = key("or its mass", None)
     hardness_start_pct: Pct = key("Reduced since its last anneal", 0.0)
-    pass_pct: Annotated[float, Field(ge=1, le=40)] = key("Each pass takes at most", 12.0)
+    pass_pct: Annotated[float, Field(ge=1, le=40)] = key("Each pass takes at most", 15.0)
     first: Literal["mill", "draw"] = key("First", "mill")
 
 
@@ -102,6 +102,7 @@ class Pass(Record):
     reduction_pct: float
     reduction_since_anneal_pct: float
     anneal_before: bool
+    turns: float | None = None
 
 
 class DrawDownFound(Found):
@@ -125,6 +126,8 @@ def draw_down(asked: DrawDownAsked, hand: Hand) -> DrawDownFound:
     length = _bar_length(asked, metal, before)
     sections, tools, told = _sections(asked, hand)
     passes = _passes(sections, before, length, asked.hardness_start_pct, metal)
+    told = (*told, *_past_the_limit(passes, metal))
+    passes = _with_turns(passes, _size_of(asked.start), hand)
     end_area = profile_area_mm2(passes[-1].section)
     anneals = sum(one.anneal_before for one in passes)
     total = (1 - end_area / before) * 100
@@ -177,6 +180,29 @@ def _passes(
         )  # fmt: skip
         here = then
     return tuple(made)
+
+
+def _past_the_limit(passes: tuple[Pass, ...], metal: Metal) -> tuple[SizeCaution, ...]:
+    """Say of a single pass that no anneal makes possible: the tools at hand leave out a size that is needed."""
+    worst = max(passes, key=lambda one: one.reduction_pct)
+    if worst.reduction_pct <= metal.max_reduction_pct:
+        return ()
+    return (caution("needs-anneal", f"To {num(worst.size_mm, 2)} mm takes {num(worst.reduction_pct, 1)} % at once; {metal.name.lower()} bears {num(metal.max_reduction_pct)} % even soft: a size between is needed."),)  # fmt: skip
+
+
+def _with_turns(passes: tuple[Pass, ...], start_mm: float, hand: Hand) -> tuple[Pass, ...]:
+    """Say for each pass at the mill by how many turns its screws are closed, where the bench says what a turn is."""
+    a_turn = next(
+        (one.mm_per_turn for one in hand.tools if one.kind == "mill-groove" and one.mm_per_turn), None
+    )
+    if a_turn is None:
+        return passes
+    told, here = [], start_mm
+    for one in passes:
+        turns = (here - one.size_mm) / a_turn if one.by == "mill" else None
+        told.append(one.model_copy(update={"turns": turns}))
+        here = one.size_mm
+    return tuple(told)
 
 
 def _size_of(section: Profile) -> float:
@@ -259,7 +285,7 @@ def _walk_owned(
     wanted, here = _size_of(end), profile_area_mm2(start)
     last = min(owned, key=lambda size: (abs(size - wanted), -size))
     steps: list[tuple[Literal["mill", "draw"], Profile]] = []
-    told: list[SizeCaution] = []
+    large: list[tuple[float, float]] = []
     left = [
         size for size in owned if last <= size and profile_area_mm2(_sized(end, size)) < here * (1 - 1e-9)
     ]
@@ -271,7 +297,7 @@ def _walk_owned(
         section = _sized(end, size)
         taken = (1 - profile_area_mm2(section) / here) * 100
         if not fits:
-            told.append(caution("needs-anneal", f"To {num(size, 2)} mm the next one owned takes {num(taken, 1)} % in one pass; {num(pass_pct)} % is wanted."))  # fmt: skip
+            large.append((taken, size))
         steps.append((by, section))
         here = profile_area_mm2(section)
         left = [one for one in left if one < size]
@@ -282,7 +308,20 @@ def _walk_owned(
     if not steps:
         steps.append((by, end))
         text = f"No {words} on the bench lies between: {num(wanted, 2)} mm is reached without one."
-    return steps, (ToolAnswer(kind=kind, wanted_mm=wanted, owned_mm=last, text=text),), tuple(told)
+    return (
+        steps,
+        (ToolAnswer(kind=kind, wanted_mm=wanted, owned_mm=last, text=text),),
+        _too_large(large, pass_pct),
+    )
+
+
+def _too_large(large: list[tuple[float, float]], pass_pct: float) -> tuple[SizeCaution, ...]:
+    """Say of the passes that take more than is wanted how many there are, and which takes most."""
+    if not large:
+        return ()
+    taken, size = max(large)
+    passes = "A pass takes" if len(large) == 1 else f"{len(large)} passes take"
+    return (caution("pass-too-large", f"{passes} more than {num(pass_pct)} %, since no size between is owned: to {num(size, 2)} mm it is {num(taken, 1)} %."),)  # fmt: skip
 
 
 def _sized(like: Profile, size: float) -> Profile:

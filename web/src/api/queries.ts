@@ -2,9 +2,15 @@
 import { QueryClient, useQuery } from "@tanstack/react-query";
 import { answer, client } from "./client";
 import type {
+  Bench,
   BenchView,
   CalculatorView,
+  CutAndSolder,
+  DrawnOutline,
+  DrawnUnit,
+  HouseOverrides,
   LogLine,
+  MakingView,
   PieceDocument,
   PieceLine,
   PieceView,
@@ -26,6 +32,7 @@ export const usePieces = () =>
 export const usePiece = (key: number) =>
   useQuery({
     queryKey: ["piece", key],
+    enabled: key > 0,
     queryFn: () => answer<PieceView>(client.GET("/api/pieces/{key}", { params: { path: { key } } })),
   });
 
@@ -146,3 +153,48 @@ export const keepSize = (
       body: { typed, piece, kept_as, name: called },
     }),
   );
+
+/** The cut and solder list of a piece as it stands at a revision. */
+export const useCutting = (key: number, revision: number) =>
+  useQuery({
+    queryKey: ["cutting", key, revision],
+    queryFn: () =>
+      answer<CutAndSolder>(client.GET("/api/pieces/{key}/cutting", { params: { path: { key } } })),
+    placeholderData: (before) => before,
+  });
+
+export const setBench = (house: HouseOverrides, bench: Bench) =>
+  answer<BenchView>(
+    client.PUT("/api/bench", {
+      body: {
+        house: house as unknown as Record<string, unknown>,
+        bench: bench as unknown as Record<string, unknown>,
+      },
+    }),
+  );
+
+export const readOutline = (name: string, text: string, unit: DrawnUnit | null) =>
+  answer<DrawnOutline>(client.POST("/api/outline", { body: { name, text, unit } }));
+
+export const useMakings = () =>
+  useQuery({ queryKey: ["makings"], queryFn: () => answer<MakingView[]>(client.GET("/api/makings")) });
+
+export const useMaking = (key: number) =>
+  useQuery({
+    queryKey: ["making", key],
+    queryFn: () => answer<MakingView>(client.GET("/api/makings/{key}", { params: { path: { key } } })),
+  });
+
+export const beginMaking = (typed: Record<string, unknown>) =>
+  answer<MakingView>(client.POST("/api/makings", { body: { typed, title: "" } }));
+
+export const markMaking = (making: MakingView, done: number) =>
+  answer<MakingView>(
+    client.POST("/api/makings/{key}/marks", {
+      params: { path: { key: making.id } },
+      body: { at: making.done, done },
+    }),
+  );
+
+export const putMakingAway = (key: number, away: boolean) =>
+  answer<MakingView>(client.POST("/api/makings/{key}/away", { params: { path: { key } }, body: { away } }));

@@ -3006,6 +3006,8 @@ export interface components {
              * @default 0
              */
             reduction_since_anneal_pct: number;
+            /** Turns */
+            turns?: number | null;
         };
         /**
          * MakingView

@@ -1,10 +1,20 @@
 import { useBench, useTables } from "../api/queries";
+import type { Bench, HouseOverrides } from "../api/types";
+import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
+import { bareDegrees, sayDegrees, sayDifference } from "../parts/units";
+import { useKeys } from "../shell/keys";
+import { StockSection } from "./StockSection";
+import { ToolsSection } from "./ToolsSection";
+import { UnitsSection } from "./UnitsSection";
+import { useBenchEdits } from "./useBenchEdits";
 
 /** The bench: what is at hand and which house rules hold, with the tables behind them. */
 export function BenchPage() {
   const bench = useBench();
   const tables = useTables();
+  const edits = useBenchEdits();
+  useKeys({ "ctrl+z": edits.undo });
   if (!bench.data || !tables.data)
     return (
       <div className="p-8">
@@ -27,13 +37,21 @@ export function BenchPage() {
     ["Pot", house.pot],
     ["Neutralise", house.neutralise],
     ["Sign of the anneal", house.anneal_sign],
-    ["Overshoot", `${String(house.overshoot_c)} °C`],
-    ["Margin", `${String(house.margin_c)} °C`],
-    ["Remelt allowance", `${String(house.remelt_allowance_c)} °C`],
+    ["Overshoot", sayDifference(house.overshoot_c, house)],
+    ["Margin", sayDifference(house.margin_c, house)],
+    ["Remelt allowance", sayDifference(house.remelt_allowance_c, house)],
   ];
+  const keep = (what: Partial<Bench>) => edits.apply((own) => ({ ...own, bench: { ...own.bench, ...what } }));
+  const rule = (what: HouseOverrides) => edits.apply((own) => ({ ...own, house: { ...own.house, ...what } }));
   return (
     <div className="mx-auto max-w-[1160px] px-7 py-5">
-      <h1 className="text-[26px] font-bold">Bench</h1>
+      <div className="flex items-center justify-between">
+        <h1 className="text-[26px] font-bold">Bench</h1>
+        <Button look="bare" disabled={!edits.undo} onClick={edits.undo}>
+          Undo
+        </Button>
+      </div>
+      <FaultList error={edits.error} />
       <p className="text-[16px] text-quiet">
         {bench.data.workshop}: {torch ? `${torch.name.toLowerCase()}, ${torch.tip} tip` : "no torch"} on{" "}
         {named(tables.data.surfaces, bench.data.bench.surface).toLowerCase()};{" "}
@@ -42,26 +60,31 @@ export function BenchPage() {
         own.
       </p>
       <div className="mt-6 grid grid-cols-[260px_1fr] gap-10">
+        <div className="space-y-6">
+          <UnitsSection house={house} onChange={rule} />
+          <section>
+            <h2 className="text-[17px] font-semibold">House rules</h2>
+            <dl className="mt-2 border-t border-hair text-[15px]">
+              {rules.map(([name, value]) => (
+                <div key={name} className="flex justify-between gap-3 border-b border-hair py-1.5">
+                  <dt className="text-quiet">{name}</dt>
+                  <dd className="font-semibold">{value.replace(/-/g, " ")}</dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        </div>
         <section>
-          <h2 className="text-[17px] font-semibold">House rules</h2>
-          <dl className="mt-2 border-t border-hair text-[15px]">
-            {rules.map(([name, value]) => (
-              <div key={name} className="flex justify-between gap-3 border-b border-hair py-1.5">
-                <dt className="text-quiet">{name}</dt>
-                <dd className="font-semibold">{value.replace(/-/g, " ")}</dd>
-              </div>
-            ))}
-          </dl>
-        </section>
-        <section>
-          <h2 className="text-[17px] font-semibold">Solders</h2>
+          <ToolsSection tools={bench.data.bench.tools ?? []} onChange={(tools) => keep({ tools })} />
+          <StockSection bench={bench.data.bench} tables={tables.data} onChange={keep} />
+          <h2 className="mt-8 text-[17px] font-semibold">Solders</h2>
           <Table
             head={["solder", "composition", "soft from", "flows", "at hand"]}
             rows={tables.data.solders.map((one) => [
               one.family === "copper" ? one.name : `${one.family.toUpperCase()} ${one.name}`,
               one.composition,
-              `${String(one.solidus_c)} °C`,
-              `${String(one.flow_c)} °C`,
+              sayDegrees(one.solidus_c, house),
+              sayDegrees(one.flow_c, house),
               stocked.has(one.id) ? "yes" : "–",
             ])}
           />
@@ -71,8 +94,8 @@ export function BenchPage() {
             rows={tables.data.metals.map((one) => [
               one.name,
               one.composition,
-              `${String(one.solidus_c)} °C`,
-              `${String(one.anneal_low_c)}–${String(one.anneal_high_c)} °C`,
+              sayDegrees(one.solidus_c, house),
+              `${bareDegrees(one.anneal_low_c, house)}–${sayDegrees(one.anneal_high_c, house)}`,
               `${String(one.max_reduction_pct)} %`,
             ])}
           />

@@ -1,4 +1,6 @@
 import type { Caution, HeatStep, PieceView } from "../api/types";
+import { sayDegrees, sayDifference } from "../parts/units";
+import { useUnits } from "../parts/useUnits";
 import { titleOf } from "../piece/edit";
 import { gradeWords } from "./geometry";
 
@@ -8,12 +10,13 @@ export function HeatDetail({ view, heat }: { view: PieceView; heat: HeatStep }) 
   const cautions = view.plan.cautions.filter((caution) => caution.step === heat.n);
   const piece = view.plan.cautions.filter((caution) => caution.step === null);
   const grade = heat.joins[0]?.grade ?? null;
+  const units = useUnits();
   return (
     <aside aria-label="The chosen heat" className="text-[15px]">
       <h3 className="font-semibold">
         Heat {heat.heat_no} · {heat.joins.map((row) => row.title).join(", ") || heat.purpose}
       </h3>
-      <p className="figures text-[34px] leading-tight font-bold">{Math.round(heat.working_c)} °C</p>
+      <p className="figures text-[34px] leading-tight font-bold">{sayDegrees(heat.working_c, units)}</p>
       {heat.joins.map((row) => (
         <p key={row.join} className="text-quiet">
           {heat.joins.length > 1 && `${row.title}: `}
@@ -22,7 +25,7 @@ export function HeatDetail({ view, heat }: { view: PieceView; heat: HeatStep }) 
       ))}
       <p className="text-quiet">
         {heat.margin_c !== null &&
-          `${Math.round(heat.margin_c)} °C below where ${nameOf(view, heat.ceiling_by)} gives way`}
+          `${sayDifference(heat.margin_c, units)} below where ${nameOf(view, heat.ceiling_by)} gives way`}
       </p>
       {why && <Mark look="accent">{`${why.grade} ${why.place}`}</Mark>}
       {Object.entries(heat.states).some(([, state]) => state !== "firm") && (

@@ -1,9 +1,12 @@
 /** What the ladder is drawn of: columns, lines, ceilings, the scale. */
 import type { HeatStep } from "../api/types";
+import { bareDegrees, sayDegrees } from "../parts/units";
+import { useUnits } from "../parts/useUnits";
 import { type BandLine, type Ceiling, type Column, gradeWords, type LadderShape, rungsOf } from "./geometry";
 import { clip, wrap } from "./wrap";
 
 export function CeilingDrawn({ ceiling, metal, first }: { ceiling: Ceiling; metal: string; first: boolean }) {
+  const units = useUnits();
   const wide = ceiling.x2 - ceiling.x1 > 190;
   const words = `${String(Math.round(ceiling.degrees))} ${wide ? `${metal} begins to melt` : metal}`;
   return (
@@ -32,7 +35,7 @@ export function CeilingDrawn({ ceiling, metal, first }: { ceiling: Ceiling; meta
       >
         {words}
         {ceiling.beyond ? " ↑" : ""}
-        <title>{`${metal} begins to melt at ${String(Math.round(ceiling.degrees))} °C`}</title>
+        <title>{`${metal} begins to melt at ${sayDegrees(ceiling.degrees, units)}`}</title>
       </text>
     </g>
   );
@@ -55,6 +58,7 @@ export function Hatching() {
 }
 
 export function Scale({ shape, left }: { shape: LadderShape; left: number }) {
+  const units = useUnits();
   return (
     <g aria-hidden>
       {shape.marks.map((mark) => (
@@ -68,7 +72,7 @@ export function Scale({ shape, left }: { shape: LadderShape; left: number }) {
             fill="var(--quiet)"
             className="figures"
           >
-            {mark.degrees}
+            {bareDegrees(mark.degrees, units)}
           </text>
         </g>
       ))}
@@ -78,6 +82,7 @@ export function Scale({ shape, left }: { shape: LadderShape; left: number }) {
 }
 
 export function BandDrawn({ band, shape, lit }: { band: BandLine; shape: LadderShape; lit: boolean }) {
+  const units = useUnits();
   const top = shape.y(band.reflow);
   const soft = shape.y(band.solidus);
   const there = band.runs.filter((run) => run.present);
@@ -123,7 +128,7 @@ export function BandDrawn({ band, shape, lit }: { band: BandLine; shape: LadderS
           fontWeight={lit ? 700 : 400}
         >
           {clip(band.title, Math.floor((last.x2 - last.x1) / 8))}{" "}
-          <tspan className="figures">{Math.round(band.reflow)}</tspan>
+          <tspan className="figures">{bareDegrees(band.reflow, units)}</tspan>
         </text>
       )}
       {last && last.x2 >= shape.right - 1 && (
@@ -138,8 +143,8 @@ export function BandDrawn({ band, shape, lit }: { band: BandLine; shape: LadderS
             fill="var(--accent)"
             fontWeight={lit ? 700 : 400}
           >
-            {clip(band.title, 16)} <tspan className="figures">{Math.round(band.reflow)}</tspan>
-            <title>{`${band.title}: soft from ${Math.round(band.solidus)} °C, runs again at ${Math.round(band.reflow)} °C`}</title>
+            {clip(band.title, 16)} <tspan className="figures">{bareDegrees(band.reflow, units)}</tspan>
+            <title>{`${band.title}: soft from ${sayDegrees(band.solidus, units)}, runs again at ${sayDegrees(band.reflow, units)}`}</title>
           </text>
         </>
       )}
@@ -156,6 +161,7 @@ export type ColumnDrawnProps = {
 };
 
 export function ColumnDrawn({ column, shape, lit, onChoose, onStep }: ColumnDrawnProps) {
+  const units = useUnits();
   const { heat, x, width, top } = column;
   const grade = heat.joins[0]?.grade ?? null;
   const middle = x + width / 2;
@@ -174,7 +180,7 @@ export function ColumnDrawn({ column, shape, lit, onChoose, onStep }: ColumnDraw
       role="button"
       tabIndex={0}
       aria-pressed={lit}
-      aria-label={`Heat ${String(heat.heat_no)}: ${namesOf(heat)}, ${String(Math.round(heat.working_c))} °C ${gradeWords(grade)}`}
+      aria-label={`Heat ${String(heat.heat_no)}: ${namesOf(heat)}, ${sayDegrees(heat.working_c, units)} ${gradeWords(grade)}`}
       className="cursor-pointer"
       onClick={onChoose}
       onKeyDown={(event) => {
@@ -217,7 +223,7 @@ export function ColumnDrawn({ column, shape, lit, onChoose, onStep }: ColumnDraw
         fill={ink}
         className="figures"
       >
-        {Math.round(heat.working_c)}°
+        {bareDegrees(heat.working_c, units)}°
       </text>
       <Rungs count={rungsOf(grade)} x={middle} y={shape.floor - 28} ink={ink} />
       <text x={middle} y={shape.floor - 9} textAnchor="middle" fontSize={width < 64 ? 11.5 : 13.5} fill={ink}>

@@ -2,6 +2,7 @@ import { Link, useParams } from "@tanstack/react-router";
 import { useRun } from "../api/queries";
 import type { RecordView, RunView } from "../api/types";
 import { FaultList } from "../parts/FaultList";
+import { useSpoken } from "../parts/useUnits";
 import { PictureView } from "../piece/PictureView";
 import { titleOfStep } from "../run/words";
 import { sayDay, saySpan, sayTime } from "./words";
@@ -10,6 +11,7 @@ import { sayDay, saySpan, sayTime } from "./words";
 export function LogRunPage() {
   const { run } = useParams({ from: "/log/$run" });
   const asked = useRun(Number(run));
+  const told = useSpoken(asked.data);
   if (asked.error) {
     return (
       <div className="p-8">
@@ -17,7 +19,7 @@ export function LogRunPage() {
       </div>
     );
   }
-  return asked.data ? <Opened run={asked.data} /> : <p className="p-8 text-quiet">Opening…</p>;
+  return told ? <Opened run={told} /> : <p className="p-8 text-quiet">Opening…</p>;
 }
 
 function Opened({ run }: { run: RunView }) {

@@ -2,6 +2,8 @@ import { useEffect, useRef, useState } from "react";
 import { readQuantity } from "../api/queries";
 import type { Reading } from "../api/types";
 import { boxed, Field } from "./Field";
+import { bareLength } from "./units";
+import { useUnits } from "./useUnits";
 
 export type LengthFieldProps = {
   label: string;
@@ -12,15 +14,16 @@ export type LengthFieldProps = {
 
 /** A length, typed in mm, inch or gauge; what was typed stays until it is understood. */
 export function LengthField({ label, mm, onCommit, zero }: LengthFieldProps) {
-  const [typed, setTyped] = useState(String(mm));
+  const standing = bareLength(mm, useUnits());
+  const [typed, setTyped] = useState(standing);
   const [understood, setUnderstood] = useState<Reading | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const asked = useRef(0);
   useEffect(() => {
-    setTyped(String(mm));
+    setTyped(standing);
     setUnderstood(null);
     setProblem(null);
-  }, [mm]);
+  }, [standing]);
 
   const read = async (text: string): Promise<Reading | null> => {
     const ticket = ++asked.current;
@@ -49,10 +52,10 @@ export function LengthField({ label, mm, onCommit, zero }: LengthFieldProps) {
     } else void read(text);
   };
   const commit = async () => {
-    if (typed === String(mm)) return;
+    if (typed === standing) return;
     const length = await read(typed);
     if (length && length.value !== mm) onCommit(length.value);
-    else if (length) setTyped(String(mm));
+    else if (length) setTyped(standing);
   };
   return (
     <Field label={label}>
@@ -67,10 +70,10 @@ export function LengthField({ label, mm, onCommit, zero }: LengthFieldProps) {
             onBlur={() => void commit()}
             onKeyDown={(event) => {
               if (event.key === "Enter") void commit();
-              if (event.key === "Escape") change(String(mm));
+              if (event.key === "Escape") change(standing);
             }}
           />
-          {understood && typed !== String(mm) && (
+          {understood && typed !== standing && (
             <p className="text-[13px] text-quiet">{understood.understood}</p>
           )}
           {problem && <p className="text-[13px] text-alarm">{problem}</p>}

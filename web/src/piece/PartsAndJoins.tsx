@@ -1,11 +1,14 @@
 import { useEffect, useRef } from "react";
 import { useTables } from "../api/queries";
-import type { PieceView, Work } from "../api/types";
+import type { DrawnOutline, Form, PieceView, Work } from "../api/types";
 import { Button } from "../parts/Button";
 import { boxed } from "../parts/Field";
+import { useUnits } from "../parts/useUnits";
+import { DrawingPocket } from "./DrawingPocket";
 import {
   addJoin,
   addPart,
+  addPartOf,
   addWork,
   FORM_WORDS,
   type FormKind,
@@ -66,6 +69,7 @@ function EmptyPicture() {
 
 function Parts({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
   const tables = useTables();
+  const units = useUnits();
   const { document } = view;
   const metals = new Map(
     [...(tables.data?.metals ?? []), ...document.metals].map((metal) => [metal.id, metal.name]),
@@ -75,11 +79,20 @@ function Parts({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
     edits.apply(`added a ${kind}`, (now) => addPart(now, kind).document);
     onSelect({ kind: "part", id: made.id });
   };
+  const addDrawn = (drawn: DrawnOutline, name: string) => {
+    const form: Form = { kind: "sheet", thickness_mm: 0.8, outline: drawn.outline, domed_mm: 0 };
+    const made = addPartOf(document, form, name, name);
+    edits.apply(`added ${name} from a drawing`, (now) => addPartOf(now, form, name, name).document);
+    onSelect({ kind: "part", id: made.id });
+  };
   return (
     <section>
       <div className="flex items-center justify-between">
         <h2 className="text-[17px] font-semibold">Parts</h2>
-        <AddMenu label="Add a part" words={FORM_WORDS} onAdd={(kind) => add(kind as FormKind)} />
+        <div className="flex gap-2">
+          <DrawingPocket onRead={addDrawn} />
+          <AddMenu label="Add a part" words={FORM_WORDS} onAdd={(kind) => add(kind as FormKind)} />
+        </div>
       </div>
       <ul className="mt-2 border-t border-hair">
         {document.parts.map((part) => (
@@ -89,7 +102,7 @@ function Parts({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
             onToggle={(open) => onSelect(open ? { kind: "part", id: part.id } : null)}
             title={titleOf(part)}
             mark={part.count > 1 ? `${String(part.count)}×` : ""}
-            detail={`${part.metal ? (metals.get(part.metal) ?? part.metal) : "no metal"}, ${sayForm(part.form)}`}
+            detail={`${part.metal ? (metals.get(part.metal) ?? part.metal) : "no metal"}, ${sayForm(part.form, units)}`}
             onRemove={() => {
               edits.apply(`took out ${titleOf(part)}`, (now) => removePart(now, part.id));
               onSelect(null);

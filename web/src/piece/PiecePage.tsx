@@ -1,12 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { startRun, usePiece } from "../api/queries";
 import type { PieceView, Plan } from "../api/types";
 import { Ladder } from "../ladder/Ladder";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { Key } from "../parts/Key";
+import { OwnUnits, useSpoken } from "../parts/useUnits";
 import { counted } from "../parts/words";
 import { useKeys } from "../shell/keys";
 import { CutList } from "./CutList";
@@ -31,10 +32,18 @@ export function PiecePage() {
       </div>
     );
   }
-  return asked.data ? <Opened view={asked.data} edits={edits} /> : <p className="p-8 text-quiet">Opening…</p>;
+  return asked.data ? (
+    <OwnUnits value={asked.data.house}>
+      <Opened view={asked.data} edits={edits} />
+    </OwnUnits>
+  ) : (
+    <p className="p-8 text-quiet">Opening…</p>
+  );
 }
 
-function Opened({ view, edits }: { view: PieceView; edits: Edits }) {
+function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
+  const plan = useSpoken(told.plan);
+  const view = useMemo(() => ({ ...told, plan }), [told, plan]);
   const [selected, setSelected] = useState<Selection>(null);
   const bands = useRef<(HTMLElement | null)[]>([]);
   const [band, setBand] = useState(0);
@@ -97,7 +106,7 @@ function Opened({ view, edits }: { view: PieceView; edits: Edits }) {
         aria-label={BANDS[2]}
         className="min-h-[calc(100dvh-11rem)] scroll-mt-[104px] py-4"
       >
-        <CutList view={view} />
+        <CutList view={view} edits={edits} />
       </section>
     </div>
   );

@@ -1,5 +1,6 @@
 /** Changes to a piece's document, as plain functions: each takes a document and gives a new one. */
 import type { Form, Join, Outline, Part, PieceDocument, Profile, Work } from "../api/types";
+import { bareLength, METRIC, sayMass, type Units } from "../parts/units";
 
 export type FormKind = Form["kind"];
 export const FORM_WORDS: readonly (readonly [FormKind, string])[] = [
@@ -97,16 +98,26 @@ export const titleOf = (one: { id: string; name: string }): string =>
   one.name || one.id.replace(/[-_]/g, " ");
 
 export function addPart(document: PieceDocument, kind: FormKind): { document: PieceDocument; id: string } {
+  return addPartOf(document, freshForm(kind), kind === "lump" ? "part" : kind, "");
+}
+
+/** Add a part of a form that is known already; its id follows the word. */
+export function addPartOf(
+  document: PieceDocument,
+  form: Form,
+  word: string,
+  name: string,
+): { document: PieceDocument; id: string } {
   const id = freshId(
-    kind === "lump" ? "part" : kind,
+    word,
     document.parts.map((part) => part.id),
   );
   const metal = document.parts.findLast((part) => part.metal !== null)?.metal ?? "sterling-925";
   const part: Part = {
     id,
-    name: "",
+    name,
     metal,
-    form: freshForm(kind),
+    form,
     temper: "soft",
     count: 1,
     spring: false,
@@ -124,6 +135,11 @@ export function changePart(document: PieceDocument, id: string, change: Partial<
     ...document,
     parts: document.parts.map((part) => (part.id === id ? { ...part, ...change } : part)),
   };
+}
+
+/** Take a line out of the cut list that is no part. */
+export function removeCut(document: PieceDocument, id: string): PieceDocument {
+  return { ...document, cuts: document.cuts.filter((cut) => cut.id !== id) };
 }
 
 /** Take a part out, with the joins that it was in; other work goes on without it. */
@@ -217,17 +233,18 @@ const stepIds = (document: PieceDocument): string[] => [
   ...document.work.map((work) => work.id),
 ];
 
-const mm = (value: number) => String(Math.round(value * 1000) / 1000);
+type Say = (mm: number) => string;
 
 /** A form in a few words: "round wire 1.15, 17 long, closed". */
-export function sayForm(form: Form): string {
+export function sayForm(form: Form, units: Units = METRIC): string {
+  const mm = (value: number) => bareLength(Math.round(value * 1000) / 1000, units);
   switch (form.kind) {
     case "wire": {
       const strands = form.strands > 1 ? `${form.strands} × ` : "";
-      return `${strands}${sayProfile(form.profile)} wire, ${mm(form.length_mm)} long${form.closed ? ", closed" : ""}`;
+      return `${strands}${sayProfile(form.profile, mm)} wire, ${mm(form.length_mm)} long${form.closed ? ", closed" : ""}`;
     }
     case "sheet":
-      return `${sayOutline(form.outline)}, ${mm(form.thickness_mm)} sheet${form.domed_mm ? `, domed ${mm(form.domed_mm)}` : ""}`;
+      return `${sayOutline(form.outline, mm)}, ${mm(form.thickness_mm)} sheet${form.domed_mm ? `, domed ${mm(form.domed_mm)}` : ""}`;
     case "strip":
       return `strip ${mm(form.width_mm)} × ${mm(form.thickness_mm)}, ${mm(form.length_mm)} long${form.closed ? ", closed" : ""}`;
     case "tube":
@@ -235,11 +252,11 @@ export function sayForm(form: Form): string {
     case "ball":
       return `ball ${mm(form.diameter_mm)}`;
     case "lump":
-      return `${mm(form.mass_g)} g, bought or cast`;
+      return `${sayMass(form.mass_g, units)}, bought or cast`;
   }
 }
 
-function sayProfile(profile: Profile): string {
+function sayProfile(profile: Profile, mm: Say): string {
   switch (profile.kind) {
     case "round":
       return `round ${mm(profile.diameter_mm)}`;
@@ -250,7 +267,7 @@ function sayProfile(profile: Profile): string {
   }
 }
 
-function sayOutline(outline: Outline): string {
+function sayOutline(outline: Outline, mm: Say): string {
   switch (outline.kind) {
     case "disc":
       return `disc ${mm(outline.diameter_mm)}`;

@@ -6,6 +6,7 @@ import type { OutcomeWord, RunView } from "../api/types";
 import { CautionText } from "../ladder/HeatDetail";
 import { Ask } from "../parts/Ask";
 import { FaultList } from "../parts/FaultList";
+import { useSpoken } from "../parts/useUnits";
 import { PictureView } from "../piece/PictureView";
 import { setAtTorch } from "../shell/face";
 import { useKeys } from "../shell/keys";
@@ -21,6 +22,7 @@ export function RunPage() {
     setAtTorch(true);
     return () => setAtTorch(false);
   }, []);
+  const told = useSpoken(asked.data);
   if (asked.error && !asked.data) {
     return (
       <div className="p-10">
@@ -31,9 +33,9 @@ export function RunPage() {
       </div>
     );
   }
-  if (!asked.data) return <p className="p-10 text-quiet">Opening…</p>;
-  if (asked.data.state !== "going") return <Over run={asked.data} />;
-  return <Going run={asked.data} asOf={asked.dataUpdatedAt} />;
+  if (!told) return <p className="p-10 text-quiet">Opening…</p>;
+  if (told.state !== "going") return <Over run={told} />;
+  return <Going run={told} asOf={asked.dataUpdatedAt} />;
 }
 
 function Over({ run }: { run: RunView }) {

@@ -1,6 +1,8 @@
 /** The face of a step: how far the run is, what to look for, the one number, the parts in hand. */
 import type { RunView } from "../api/types";
 import { Button } from "../parts/Button";
+import { sayDegrees } from "../parts/units";
+import { useUnits } from "../parts/useUnits";
 import { offsetOf, readTimer, sayClock, secondsUntil, useTick } from "../shell/clock";
 
 export function Progress({
@@ -89,6 +91,7 @@ export function Details({ run }: { run: RunView }) {
 /** One number: the timer of a pot or of cooling, the time under the flame with its temperature, or nothing. */
 export function BigNumber({ run, asOf }: { run: RunView; asOf: number }) {
   const here = useTick();
+  const units = useUnits();
   const record = run.records.find((one) => one.n === run.position);
   const offset = offsetOf(run.now, asOf);
   if (!record) return null;
@@ -115,7 +118,7 @@ export function BigNumber({ run, asOf }: { run: RunView; asOf: number }) {
         {sayClock(-secondsUntil(record.started_at, offset, here))}
       </p>
       <p className="mt-2 text-[19px] text-quiet">
-        at it so far; <span className="figures text-ink">{Math.round(run.step.working_c)} °C</span> is the
+        at it so far; <span className="figures text-ink">{sayDegrees(run.step.working_c, units)}</span> is the
         mark
       </p>
     </div>

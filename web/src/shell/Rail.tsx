@@ -1,6 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import { useRail } from "../api/queries";
 import type { RailEntry } from "../api/types";
+import { useSpoken } from "../parts/useUnits";
 import { offsetOf, readTimer, sayClock, useTick } from "./clock";
 
 const DOING: Record<string, string> = {
@@ -12,16 +13,18 @@ const DOING: Record<string, string> = {
   inspect: "to be looked at",
 };
 
+const NONE: RailEntry[] = [];
+
 /** The strip along the bottom: what runs now, when it is due, what comes next. */
 export function Rail() {
   const rail = useRail();
   const here = useTick();
   const offset = rail.data ? offsetOf(rail.data.now, rail.dataUpdatedAt) : 0;
-  const entries = rail.data?.entries ?? [];
+  const entries = useSpoken(rail.data?.entries ?? NONE);
   return (
     <aside
       aria-label="Running now"
-      className="flex h-14 shrink-0 items-center gap-8 overflow-x-auto border-t border-hair bg-sunk px-5 text-[15px]"
+      className="flex h-14 shrink-0 items-center gap-8 overflow-x-auto border-t border-hair bg-sunk px-5 text-[15px] print:hidden"
     >
       {rail.isError && (
         <span className="text-alarm">Eskel does not answer; timers go on in the database.</span>

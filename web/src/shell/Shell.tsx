@@ -13,10 +13,10 @@ const PLACES = [
 export function Shell() {
   const atTorch = useRouterState({ select: (state) => state.location.pathname.startsWith("/run/") });
   return (
-    <div className="flex h-dvh flex-col overflow-hidden">
+    <div className="flex h-dvh flex-col overflow-hidden print:block print:h-auto print:overflow-visible">
       <div className="flex min-h-0 flex-1">
         {!atTorch && <Places />}
-        <main className="min-w-0 flex-1 overflow-y-auto">
+        <main className="min-w-0 flex-1 overflow-y-auto print:overflow-visible">
           <Outlet />
         </main>
       </div>
@@ -27,7 +27,10 @@ export function Shell() {
 
 function Places() {
   return (
-    <nav aria-label="Places" className="flex w-[92px] shrink-0 flex-col border-r border-hair pt-5">
+    <nav
+      aria-label="Places"
+      className="flex w-[92px] shrink-0 flex-col border-r border-hair pt-5 print:hidden"
+    >
       {PLACES.map(([to, name]) => (
         <Link
           key={to}

@@ -1,11 +1,13 @@
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { useSizes } from "../api/queries";
+import { usePiece, useSizes } from "../api/queries";
 import type { CalculatorView } from "../api/types";
 import { Button } from "../parts/Button";
+import { DrawOn } from "./DrawOn";
 import { KeepPocket } from "./KeepPocket";
 import { type Asking, KeyFields } from "./KeyFields";
 import { keepTyped, readKept } from "./kept";
+import { MillBar } from "./MillBar";
 import { Result } from "./Result";
 import { beginKeys, changeAt, sendKeys, type TypedGroup } from "./typed";
 import { useAnswer } from "./useAnswer";
@@ -51,10 +53,12 @@ function Opened({ one }: { one: CalculatorView }) {
   const [typed, setTyped] = useState<TypedGroup>(() => ({ ...begin(), ...readKept(one.name) }));
   const form = useRef<HTMLFormElement>(null);
   useEffect(() => form.current?.querySelector<HTMLElement>("input, select")?.focus(), []);
-  const sent = useMemo(
-    () => ({ ...sendKeys(one.keys, typed), ...sendKeys(MANY_KEYS, typed) }),
-    [one.keys, typed],
-  );
+  const asksPiece = one.keys.some((key) => key.kind === "document");
+  const chosen = usePiece(asksPiece ? Number(typed.piece) : 0);
+  const sent = useMemo(() => {
+    const piece = chosen.data ? { piece: chosen.data.document } : {};
+    return { ...sendKeys(one.keys, typed), ...sendKeys(MANY_KEYS, typed), ...piece };
+  }, [one.keys, typed, chosen.data]);
   const { answer, faults } = useAnswer(one.name, sent);
   const show = (next: TypedGroup) => {
     setTyped(next);
@@ -119,6 +123,10 @@ function Opened({ one }: { one: CalculatorView }) {
             </p>
           ))}
           {answer && <Result answer={answer} stale={faults.length > 0} />}
+          {one.name === "draw-down" && <MillBar sent={sent} sound={faults.length === 0} />}
+          {one.name === "pour" && answer && (
+            <DrawOn found={answer.found} metal={typed.metal} profile={typed.profile} />
+          )}
         </div>
       </div>
     </div>

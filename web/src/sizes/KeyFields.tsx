@@ -1,6 +1,6 @@
 /** The keys of a calculator as fields: what was typed stays, with what it was understood as, or what is wrong, below. */
 
-import { useTables } from "../api/queries";
+import { usePieces, useTables } from "../api/queries";
 import type { Fault, KeyInfo } from "../api/types";
 import { Button } from "../parts/Button";
 import { boxed, Choice, Field, Tick } from "../parts/Field";
@@ -43,7 +43,7 @@ function KeyField({ info, path, value, asking }: KeyFieldProps) {
     case "list":
       return <ListKey info={info} path={path} value={value} asking={asking} />;
     case "document":
-      return null;
+      return <PieceKey info={info} path={path} value={value} asking={asking} />;
     default:
       return <TextKey info={info} path={path} value={value} asking={asking} />;
   }
@@ -94,7 +94,7 @@ function VariantKey({ info, path, value, asking }: KeyFieldProps) {
 
 function ListKey({ info, path, value, asking }: KeyFieldProps) {
   const rows = (Array.isArray(value) ? value : []) as TypedGroup[];
-  const one = info.label.replace(/s$/, "").toLowerCase();
+  const one = info.label.replace(/(?<=ss)es$|s$/, "").toLowerCase();
   return (
     <fieldset className="col-span-2">
       <legend className="text-[14px] font-semibold">{info.label}</legend>
@@ -189,6 +189,20 @@ function TableKey({ info, path, value, asking }: KeyFieldProps) {
       label={info.label}
       value={String(value ?? "")}
       options={list.map((one) => [one.id, say(one)] as const)}
+      onChoose={(chosen) => asking.onType(path, chosen)}
+      wide
+    />
+  );
+}
+
+function PieceKey({ info, path, value, asking }: KeyFieldProps) {
+  const pieces = usePieces();
+  const list = (pieces.data ?? []).map((one) => [String(one.id), one.name] as const);
+  return (
+    <Choice
+      label={info.label}
+      value={String(value ?? "")}
+      options={[["", "none"], ...list]}
       onChoose={(chosen) => asking.onType(path, chosen)}
       wide
     />

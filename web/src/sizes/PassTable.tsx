@@ -1,3 +1,6 @@
+import { sayLength } from "../parts/units";
+import { useUnits } from "../parts/useUnits";
+
 export type Pass = {
   n: number;
   by: string;
@@ -10,6 +13,7 @@ export type Pass = {
 
 /** The passes of a draw-down, an anneal standing as a line of its own before the pass that needs it. */
 export function PassTable({ passes }: { passes: Pass[] }) {
+  const units = useUnits();
   return (
     <div className="mt-2 max-h-64 overflow-y-auto border-y border-hair">
       <table className="w-full text-right text-[14px]">
@@ -17,8 +21,8 @@ export function PassTable({ passes }: { passes: Pass[] }) {
         <thead className="sticky top-0 bg-ground text-[13px] text-quiet">
           <tr>
             <th className="py-1 text-left font-normal">pass</th>
-            <th className="font-normal">to, mm</th>
-            <th className="font-normal">length, mm</th>
+            <th className="font-normal">to</th>
+            <th className="font-normal">length</th>
             <th className="font-normal">since anneal</th>
           </tr>
         </thead>
@@ -38,8 +42,8 @@ export function PassTable({ passes }: { passes: Pass[] }) {
               <td className="py-0.5 text-left">
                 {pass.n} {pass.by}
               </td>
-              <td>{pass.size_mm.toFixed(2)}</td>
-              <td>{pass.length_mm.toFixed(0)}</td>
+              <td>{sayLength(pass.size_mm, units)}</td>
+              <td>{sayLength(pass.length_mm, units, 0)}</td>
               <td>{pass.reduction_since_anneal_pct.toFixed(0)} %</td>
             </tr>,
           ])}

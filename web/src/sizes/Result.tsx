@@ -1,4 +1,6 @@
 import type { SizeAnswer } from "../api/types";
+import { sayLength, sayMass } from "../parts/units";
+import { useUnits } from "../parts/useUnits";
 import { PassTable } from "./PassTable";
 import { SketchView } from "./SketchView";
 
@@ -7,6 +9,7 @@ export type ResultProps = { answer: SizeAnswer; stale: boolean };
 /** The result: the figure wanted as the largest thing, its drawing to scale, how it was found, what to beware of. */
 export function Result({ answer, stale }: ResultProps) {
   const [main, ...others] = answer.values;
+  const units = useUnits();
   const passes = answer.found.passes;
   return (
     <div className={stale ? "opacity-40" : ""} aria-live="polite" aria-busy={stale}>
@@ -23,9 +26,11 @@ export function Result({ answer, stale }: ResultProps) {
         <p className="mt-1 text-[16px]">
           <b className="font-semibold">{answer.lot.text}</b>
           {answer.lot.total_mm != null && (
-            <span className="figures"> = {answer.lot.total_mm.toFixed(1)} mm in all</span>
+            <span className="figures"> = {sayLength(answer.lot.total_mm, units, 1)} in all</span>
           )}
-          {answer.lot.mass_g != null && <span className="figures">, {answer.lot.mass_g.toFixed(2)} g</span>}
+          {answer.lot.mass_g != null && (
+            <span className="figures">, {sayMass(answer.lot.mass_g, units)}</span>
+          )}
         </p>
       )}
       {answer.cautions.map((one) => (

@@ -17,7 +17,7 @@ export function SizesPage() {
   useKeys({ "/": () => search.current?.focus() });
   const found = findIn(sizes.data ?? [], words);
   return (
-    <div className="flex h-full">
+    <div className="flex h-full print:block">
       <nav
         aria-label="Calculators"
         className="w-56 shrink-0 overflow-y-auto border-r border-hair py-4 print:hidden"
@@ -57,7 +57,9 @@ export function SizesPage() {
           <p className="px-4 py-3 text-[15px] text-quiet">No calculator holds these words.</p>
         )}
       </nav>
-      <div className="min-w-0 flex-1 overflow-y-auto">{chosen ? <Outlet /> : <Begin list={found} />}</div>
+      <div className="min-w-0 flex-1 overflow-y-auto print:overflow-visible">
+        {chosen ? <Outlet /> : <Begin list={found} />}
+      </div>
     </div>
   );
 }

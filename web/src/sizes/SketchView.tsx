@@ -12,7 +12,7 @@ export type SketchViewProps = { sketch: Sketch; width: number; height: number };
 
 /** A drawing to scale, with a bar that tells the scale. */
 export function SketchView({ sketch, width, height }: SketchViewProps) {
-  const { place, bar } = layOut(sketch, width, height - 26, 22);
+  const { place, bar } = layOut(sketch, width, height - 26, 22, width > 400 ? 64 : 26);
   return (
     <svg
       viewBox={`0 0 ${String(width)} ${String(height)}`}

@@ -4,13 +4,13 @@ import type { Sketch } from "../api/types";
 export type Spot = [number, number];
 export type Laid = { scale: number; place: (spot: Spot) => Spot; bar: { mm: number; px: number } };
 
-/** Fit a drawing into a box of pixels with a margin all round. */
-export function layOut(sketch: Sketch, width: number, height: number, margin: number): Laid {
+/** Fit a drawing into a box of pixels with a margin all round; `beside` leaves room for words at its sides. */
+export function layOut(sketch: Sketch, width: number, height: number, margin: number, beside = margin): Laid {
   const [left, low] = sketch.low;
   const [right, high] = sketch.high;
   const across = Math.max(right - left, 1e-3);
   const up = Math.max(high - low, 1e-3);
-  const scale = Math.min((width - 2 * margin) / across, (height - 2 * margin) / up);
+  const scale = Math.min((width - 2 * beside) / across, (height - 2 * margin) / up);
   const shift = (width - across * scale) / 2;
   const drop = (height - up * scale) / 2;
   return {

@@ -62,6 +62,9 @@ function sendKey(info: KeyInfo, value: Typed | undefined): unknown {
       const variant = info.variants.find((one) => one.kind === kind);
       return variant && isGroup(value) ? { kind, ...sendKeys(variant.keys, value) } : undefined;
     }
+    // A piece is chosen by its id; the page puts its document in.
+    case "document":
+      return undefined;
     case "list": {
       const rows = (Array.isArray(value) ? value : []).filter(isGroup);
       return rows.length ? rows.map((row) => sendKeys(info.keys, row)) : undefined;

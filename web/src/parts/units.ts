@@ -1,0 +1,65 @@
+/** Measures in the units of the house. Sentences from the core are metric; they are spoken anew here and nowhere else. */
+import type { BenchView } from "../api/types";
+
+export type Units = Pick<BenchView["house"], "units" | "gauge_shown" | "temperature" | "mass">;
+export const METRIC: Units = { units: "mm", gauge_shown: "yes", temperature: "c", mass: "g" };
+
+const MM_PER_INCH = 25.4;
+const G_PER_DWT = 1.55517;
+const G_PER_OZT = 31.1035;
+
+const trimmed = (value: number, places: number) => String(Number(value.toFixed(places)));
+
+/** A length without its unit, as a field shows it. */
+export const bareLength = (mm: number, units: Units): string =>
+  units.units === "inch" ? trimmed(mm / MM_PER_INCH, 4) : trimmed(mm, 4);
+
+export const sayLength = (mm: number, units: Units, places = 2): string =>
+  units.units === "inch" ? `${(mm / MM_PER_INCH).toFixed(places + 1)} in` : `${mm.toFixed(places)} mm`;
+
+export function sayArea(mm2: number, units: Units): string {
+  return units.units === "inch" ? `${(mm2 / MM_PER_INCH ** 2).toFixed(3)} in²` : `${mm2.toFixed(0)} mm²`;
+}
+
+export function sayMass(grams: number, units: Units, places = 2): string {
+  if (units.mass === "g") return `${grams.toFixed(places)} g`;
+  return grams >= G_PER_OZT
+    ? `${(grams / G_PER_OZT).toFixed(3)} ozt`
+    : `${(grams / G_PER_DWT).toFixed(places)} dwt`;
+}
+
+const fahrenheit = (celsius: number) => (celsius * 9) / 5 + 32;
+
+/** A temperature without its unit, as marks on a scale show it. */
+export const bareDegrees = (celsius: number, units: Units): string =>
+  String(Math.round(units.temperature === "f" ? fahrenheit(celsius) : celsius));
+
+export const sayDegrees = (celsius: number, units: Units): string =>
+  `${bareDegrees(celsius, units)} ${units.temperature === "f" ? "°F" : "°C"}`;
+
+/** A difference of temperatures: it has no 32 added. */
+export const sayDifference = (celsius: number, units: Units): string =>
+  units.temperature === "f" ? `${String(Math.round(celsius * 1.8))} °F` : `${String(Math.round(celsius))} °C`;
+
+const DEGREES = /(within |by )?(\d+(?:\.\d+)?) °C( below)?/g;
+const LENGTHS = /(\d+(?:\.\d+)?)(?: × (\d+(?:\.\d+)?))? mm\b(?!²|³)/g;
+
+/** Turn the temperatures and lengths of a sentence into the units of the house. */
+export function respeak(text: string, units: Units): string {
+  let spoken = text;
+  if (units.temperature === "f")
+    spoken = spoken.replace(
+      DEGREES,
+      (_, before: string | undefined, figure: string, after: string | undefined) => {
+        const told =
+          before || after ? sayDifference(Number(figure), units) : sayDegrees(Number(figure), units);
+        return `${before ?? ""}${told}${after ?? ""}`;
+      },
+    );
+  if (units.units === "inch")
+    spoken = spoken.replace(LENGTHS, (_, one: string, other: string | undefined) => {
+      const bare = (figure: string) => trimmed(Number(figure) / MM_PER_INCH, 3);
+      return other === undefined ? `${bare(one)} in` : `${bare(one)} × ${bare(other)} in`;
+    });
+  return spoken;
+}
