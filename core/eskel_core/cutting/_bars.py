@@ -13,7 +13,8 @@ from ..solver import Model, Term
 
 STEPS_PER_MM = 100
 MOST_CUTS_EXACT = 60
-EFFORT = 4.0
+MOST_SETS, MOST_TRIED = 20_000, 40
+EFFORT = 1.0
 
 
 @dataclass(frozen=True)
@@ -48,16 +49,17 @@ class Cutting:
 def cut_bars(cuts_mm: list[float], stock_mm: list[float], kerf_mm: float) -> Cutting:
     """Cut lengths from stock: as much as can be, and from as little stock as can be.
 
-    Best-fit first; where that is not plainly the best already, the solver makes it so, up to 60 cuts, and says
-    whether it is proven.
+    Sets of bars are tried in the order of their length together, from the shortest that could hold all cuts: the first
+    into which they go is the best. Where no set takes all, the solver lays as much as can be. Up to 60 cuts.
     """
     kerf = round(kerf_mm * STEPS_PER_MM)
     cuts = sorted((_steps_up(one) for one in cuts_mm), reverse=True)
     bars = [round(one * STEPS_PER_MM) for one in stock_mm]
-    laid = _best_fit(cuts, bars, kerf)
-    proven = _is_plainly_best(cuts, bars, laid, kerf)
-    if not proven and len(cuts) <= MOST_CUTS_EXACT and bars:
-        laid, proven = _exact(cuts, bars, kerf, laid)
+    longest = max(bars, default=0)
+    short = [cut for cut in cuts if cut <= longest]
+    laid, proven = _best_fit(short, bars, kerf), not short
+    if short and len(short) <= MOST_CUTS_EXACT:
+        laid, proven = _by_sets(short, bars, kerf) or _as_much_as_can_be(short, bars, kerf, laid)
     return _told(cuts, bars, laid, kerf, proven)
 
 
@@ -88,58 +90,95 @@ def _best_fit(cuts: list[int], bars: list[int], kerf: int) -> Laid:
     return laid
 
 
-def _is_plainly_best(cuts: list[int], bars: list[int], laid: Laid, kerf: int) -> bool:
-    """Say whether all cuts are laid and no smaller set of bars could hold their sum."""
-    if sum(len(one) for one in laid.values()) < len(cuts):
-        return not any(max(cuts, default=0) <= bar for bar in bars) or not cuts
-    opened = sum(bars[n] for n in laid)
+def _by_sets(cuts: list[int], bars: list[int], kerf: int) -> tuple[Laid, bool] | None:
+    """Try sets of bars, the shortest together first; None when no set takes all the cuts, or none was found that does."""
+    proven = True
     needed = sum(cut + kerf for cut in cuts)
-    return opened == _least_holding(bars, needed, kerf, opened)
+    for chosen in _sets_holding(bars, needed, kerf):
+        laid, sure = _into(cuts, [bars[n] for n in chosen], kerf)
+        if laid is not None:
+            return {chosen[n]: inside for n, inside in laid.items()}, proven
+        proven = proven and sure
+    return None
 
 
-def _least_holding(bars: list[int], needed: int, kerf: int, most: int) -> int:
-    """Give the least total of bars that together could hold so much: a bound that no way of cutting beats."""
-    sums = {0: 0}
-    for bar in bars:
-        for total, count in list(sums.items()):
-            if total + bar <= most:
-                sums[total + bar] = max(sums.get(total + bar, 0), count + 1)
-        if len(sums) > 20_000:
-            return 0
-    return min((total for total, count in sums.items() if total + count * kerf >= needed), default=most)
+def _sets_holding(bars: list[int], needed: int, kerf: int) -> list[tuple[int, ...]]:
+    """Give the sets of bars, by their places, that could hold so much, the shortest together first.
+
+    Bars alike are taken in order. With more sets than can be listed, only those near the least are.
+    """
+    alike: dict[int, list[int]] = {}
+    for n, bar in enumerate(bars):
+        alike.setdefault(bar, []).append(n)
+    sets: list[tuple[int, int, tuple[int, ...]]] = [(0, 0, ())]
+    for bar, places in sorted(alike.items(), reverse=True):
+        grown = []
+        for total, count, chosen in sets:
+            enough = total + count * kerf >= needed
+            most = 0 if enough else min(len(places), -(-(needed - total - count * kerf) // (bar + kerf)))
+            grown += [
+                (total + many * bar, count + many, (*chosen, *places[:many])) for many in range(most + 1)
+            ]
+        sets = sorted(grown)[-MOST_SETS:] if len(grown) > MOST_SETS else grown
+    holding = sorted(one for one in sets if one[0] + one[1] * kerf >= needed)
+    return [chosen for _, _, chosen in holding[:MOST_TRIED]]
 
 
-def _exact(cuts: list[int], bars: list[int], kerf: int, start: Laid) -> tuple[Laid, bool]:
-    """Make the laid length greatest and then the opened length least, in one weighted sum."""
-    model = Model()
-    wanted = sorted(Counter(cuts).items(), reverse=True)
+def _into(cuts: list[int], bars: list[int], kerf: int) -> tuple[Laid | None, bool]:
+    """Lay all cuts into all these bars, or say that it cannot be, and whether that is sure."""
+    laid = _best_fit(cuts, bars, kerf)
+    if sum(len(one) for one in laid.values()) == len(cuts):
+        return laid, True
+    model = Model(relaxed=True)
+    takes = _takes(model, cuts, bars, kerf)
+    for i, (_, many) in enumerate(_wanted(cuts)):
+        model.between(many, [(1, row[i]) for row in takes], many)
+    answer = model.feasible(EFFORT)
+    return (None if answer.values is None else _read(cuts, takes, answer.values)), answer.proven
+
+
+def _wanted(cuts: list[int]) -> list[tuple[int, int]]:
+    return sorted(Counter(cuts).items(), reverse=True)
+
+
+def _takes(model: Model, cuts: list[int], bars: list[int], kerf: int) -> list[list[int]]:
+    """Add how many of each length every bar takes, within its room; bars alike are filled the fuller first."""
+    wanted = _wanted(cuts)
     takes: list[list[int]] = []
-    opened = [model.boolean() for _ in bars]
     for n, bar in enumerate(bars):
         row = [model.integer(0, min(many, (bar + kerf) // (cut + kerf))) for cut, many in wanted]
-        takes.append(row)
         load: list[Term] = [(cut + kerf, row[i]) for i, (cut, _) in enumerate(wanted)]
-        model.at_most([*load, (-(bar + kerf), opened[n])], 0)
+        model.at_most(load, bar + kerf)
+        if n and bars[n - 1] == bar:
+            before: list[Term] = [(cut + kerf, takes[-1][i]) for i, (cut, _) in enumerate(wanted)]
+            model.at_least([*before, *((-weight, variable) for weight, variable in load)], 0)
+        takes.append(row)
+    return takes
+
+
+def _read(cuts: list[int], takes: list[list[int]], values: tuple[int, ...]) -> Laid:
+    laid = {
+        n: [cut for i, (cut, _) in enumerate(_wanted(cuts)) for _ in range(values[row[i]])]
+        for n, row in enumerate(takes)
+    }
+    return {n: inside for n, inside in laid.items() if inside}
+
+
+def _as_much_as_can_be(cuts: list[int], bars: list[int], kerf: int, start: Laid) -> tuple[Laid, bool]:
+    """Lay as great a length as can be where not all goes in, then open as little: one weighted sum."""
+    model = Model(relaxed=True)
+    takes = _takes(model, cuts, bars, kerf)
+    opened = [model.boolean() for _ in bars]
+    wanted = _wanted(cuts)
     for i, (_, many) in enumerate(wanted):
         model.at_most([(1, row[i]) for row in takes], many)
-    for n in range(1, len(bars)):
-        if bars[n] == bars[n - 1]:
-            model.at_most([(1, opened[n]), (-1, opened[n - 1])], 0)
-            before: list[Term] = [(cut, takes[n - 1][i]) for i, (cut, _) in enumerate(wanted)]
-            here: list[Term] = [(-cut, takes[n][i]) for i, (cut, _) in enumerate(wanted)]
-            model.at_least([*before, *here], 0)
+    for n, row in enumerate(takes):
+        model.at_most([*((1, one) for one in row), (-len(cuts), opened[n])], 0)
     heavy = sum(bars) + 1
     terms: list[Term] = [(bars[n], opened[n]) for n in range(len(bars))]
     terms += [(-heavy * cut, row[i]) for row in takes for i, (cut, _) in enumerate(wanted)]
     answer = model.minimise(terms, EFFORT)
-    if answer.values is None:
-        return start, False
-    laid: Laid = {}
-    for n, row in enumerate(takes):
-        inside = [cut for i, (cut, _) in enumerate(wanted) for _ in range(answer.values[row[i]])]
-        if inside:
-            laid[n] = inside
-    return laid, answer.proven
+    return (start, False) if answer.values is None else (_read(cuts, takes, answer.values), answer.proven)
 
 
 def _told(cuts: list[int], bars: list[int], laid: Laid, kerf: int, proven: bool) -> Cutting:

@@ -42,14 +42,15 @@ class Answer:
 
 
 class Model:
-    """A model under construction."""
+    """A model under construction; `relaxed` lets the solver use linear relaxations, which sums of lengths want."""
 
-    def __init__(self) -> None:
+    def __init__(self, *, relaxed: bool = False) -> None:
         from ortools.sat.python import cp_model_helper
 
         self._helper: Any = cp_model_helper
         self._proto: Any = cp_model_helper.CpModelProto()
         self._size = 0
+        self._relaxed = relaxed
         self.true = self.boolean()
         self.clause(self.true)
 
@@ -130,10 +131,13 @@ class Model:
         parameters.catch_sigint_signal = False
         # These models are small and solved many times: probing, symmetry search and repeated presolving cost
         # more than they save (benchmarks/planning.py: about half of the time at 8 to 12 joins).
-        parameters.cp_model_probing_level = 0
-        parameters.symmetry_level = 0
-        parameters.max_presolve_iterations = 1
-        parameters.linearization_level = 0
+        if self._relaxed:
+            parameters.linearization_level = 2
+        else:
+            parameters.cp_model_probing_level = 0
+            parameters.symmetry_level = 0
+            parameters.max_presolve_iterations = 1
+            parameters.linearization_level = 0
         if minimising:
             # Minimising learnt clauses by way of implications takes a quarter of a search for the least.
             minimisations = self._helper.SatParameters.BinaryMinizationAlgorithm
