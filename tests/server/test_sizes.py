@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 
 from bench.models import BenchRow
-from eskel_core.sizes import calculators
+from eskel_core.sizes import calculate, calculators
 from tests.server.conftest import Caller, example
 
 
@@ -21,9 +21,10 @@ def test_every_calculator_is_listed_with_its_keys(workshop: Any, call: Caller) -
 
 @pytest.mark.parametrize("name", list(calculators()))
 def test_every_calculator_answers_its_example(workshop: Any, call: Caller, name: str) -> None:
-    status, answer = call.post(f"/sizes/{name}", typed=dict(calculators()[name].example))
+    one = calculators()[name]
+    status, answer = call.post(f"/sizes/{name}", typed=dict(one.example))
     assert status == 200
-    assert answer["values"][0]["key"] == calculators()[name].main
+    assert answer["values"][0]["key"] == (calculate(name, dict(one.example)).found.main or one.main)
     assert answer["how"]
 
 
