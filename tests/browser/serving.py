@@ -23,20 +23,23 @@ FLAGS = [
 ]  # fmt: skip
 
 
-def _environment() -> dict[str, str]:
-    return {
-        **os.environ,
-        "DJANGO_SETTINGS_MODULE": "eskel_server.settings",
-        "ESKEL_DB_NAME": "eskel_browser",
-        "ESKEL_SECRET": "for-tests-only",
-        "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}",
-    }
+SETTINGS = {
+    "DJANGO_SETTINGS_MODULE": "eskel_server.settings",
+    "ESKEL_DB_NAME": "eskel_browser",
+    "ESKEL_SECRET": "for-tests-only",
+    # The browser's own loop runs in this process while the demo is loaded beside it.
+    "DJANGO_ALLOW_ASYNC_UNSAFE": "1",
+}
 
 
 def manage(*command: str) -> None:
-    subprocess.run(
-        [sys.executable, str(ROOT / "server" / "manage.py"), *command], env=_environment(), check=True
-    )
+    """Run a management command within this process, on the served application's database."""
+    os.environ.update(SETTINGS)
+    import django
+    from django.core.management import call_command
+
+    django.setup()
+    call_command(*command)
 
 
 @contextmanager
@@ -46,7 +49,7 @@ def served_application() -> Iterator[str]:
     with psycopg.connect(where, autocommit=True) as connection:
         connection.execute("DROP DATABASE IF EXISTS eskel_browser WITH (FORCE)")
         connection.execute("CREATE DATABASE eskel_browser")
-    manage("migrate", "-v", "0")
+    manage("migrate", "--verbosity=0")
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
@@ -61,7 +64,11 @@ def served_application() -> Iterator[str]:
         "--lifespan",
         "off",
     ]
-    server = subprocess.Popen([sys.executable, *command], env=_environment(), cwd=ROOT)
+    server = subprocess.Popen(
+        [sys.executable, *command],
+        env={**os.environ, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"},
+        cwd=ROOT,
+    )
     try:
         address = f"http://127.0.0.1:{port}"
         _wait_for(address, server)

@@ -1,9 +1,23 @@
 import { useEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { readQuantity } from "../api/queries";
 import type { Reading } from "../api/types";
 import { boxed, Field } from "./Field";
 import { bareLength } from "./units";
 import { useUnits } from "./useUnits";
+
+/** Reads under way, so that whoever takes what was typed can wait until all of it is understood. */
+const underWay = new Set<Promise<void>>();
+
+function inTurn(read: Promise<void>): Promise<void> {
+  underWay.add(read);
+  return read.finally(() => underWay.delete(read));
+}
+
+/** Wait until every length that was left or entered has been read and told. */
+export const lengthsRead = async (): Promise<void> => {
+  await Promise.all(underWay);
+};
 
 export type LengthFieldProps = {
   label: string;
@@ -19,6 +33,9 @@ export function LengthField({ label, mm, onCommit, zero }: LengthFieldProps) {
   const [understood, setUnderstood] = useState<Reading | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const asked = useRef(0);
+  // While a length is read the fields beside it may have changed: what is told then is the newest caller.
+  const newest = useRef(onCommit);
+  newest.current = onCommit;
   useEffect(() => {
     setTyped(standing);
     setUnderstood(null);
@@ -51,10 +68,11 @@ export function LengthField({ label, mm, onCommit, zero }: LengthFieldProps) {
       setProblem(null);
     } else void read(text);
   };
-  const commit = async () => {
+  const commit = () => inTurn(readAndTell());
+  const readAndTell = async () => {
     if (typed === standing) return;
     const length = await read(typed);
-    if (length && length.value !== mm) onCommit(length.value);
+    if (length && length.value !== mm) flushSync(() => newest.current(length.value));
     else if (length) setTyped(standing);
   };
   return (
