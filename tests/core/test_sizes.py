@@ -97,6 +97,8 @@ REFUSED = [
     ("nest", {"outlines": [{"outline": {"kind": "disc", "diameter_mm": 30}}], "sheet": {"width_mm": 60, "height_mm": 25}}, "contradiction", "outlines[0]"),
     ("ring-blank", {"size": "US 9", "thickness_mm": 1, "pieces": 0}, "out-of-range", "pieces"),
     ("polish", {}, "unknown-id", "name"),
+    ("scroll", {"outer_mm": 9, "inner_mm": 1, "pitch_mm": 0.005}, "out-of-range", ""),
+    ("balled-end", {"metal": S, "wire_mm": 0.03, "ball_mm": 2, "finished_length_mm": 40}, "out-of-range", ""),
 ]  # fmt: skip
 
 
@@ -420,3 +422,46 @@ def test_values_are_read_in_the_units_of_the_house() -> None:
     hot = shown(calculator("anneal"), found("anneal", EXAMPLE_OF["anneal"]), Units(temperature="f"))
     assert {row.key: row.text for row in hot}["low_c"] == "1094 °F"
     assert {row.key: row.text for row in hot}["needed"] == "yes"
+
+
+@pytest.mark.parametrize(
+    ("name", "one_way", "another"),
+    [
+        ("layout", {"along": "row", "length_mm": 42, "count": 5, "size_mm": 2}, {"row_mm": 42, "count": 5, "size_mm": 2}),
+        ("layout", {"along": "circle", "diameter_mm": 24, "count": 6}, {"circle_mm": "24", "count": 6}),
+        ("chain", {"link": {"kind": "round", "inner_diameter_mm": 5}, "wire_mm": 1, "length_mm": 99},
+         {"link": {"kind": "round", "diameter_mm": 5}, "wire_mm": 1, "length_mm": 99}),
+        ("hang", {"parts": [{"mass_g": 2, "x_mm": 1, "y_mm": 9}], "pivot": {"x_mm": 3, "y_mm": 1}},
+         {"parts": [{"mass_g": 2, "x_mm": 1, "y_mm": 9}], "pivot": [3, 1]}),
+        ("nest", {"outlines": [{"outline": {"kind": "disc", "diameter_mm": 9}, "count": 2}], "sheet": {"width_mm": 40, "height_mm": 20}},
+         {"outlines": [{"kind": "disc", "diameter_mm": 9, "count": 2}], "sheet": {"width_mm": 40, "height_mm": 20}}),
+        ("draw-down", {"start": rnd(2), "end": rnd(1), "length_mm": 9}, {"from": rnd(2), "to": rnd(1), "length_mm": 9}),
+    ],
+)  # fmt: skip
+def test_a_thing_may_be_said_in_more_ways_than_one(name: str, one_way: Any, another: Any) -> None:
+    assert calculate(name, one_way).plain() == calculate(name, another).plain()
+
+
+JUNK = st.recursive(
+    st.none()
+    | st.booleans()
+    | st.integers()
+    | st.floats(allow_nan=True)
+    | st.sampled_from(["", "0", "1e5", "18 ga", "US 9", "nought", "-3", "round"])
+    | st.floats(1e-9, 1e-3)
+    | st.floats(1e3, 1e9),
+    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.sampled_from(["kind", "width_mm", "x"]), inner, max_size=3),
+    max_leaves=4,
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("name", list(EXAMPLE_OF))
+@given(data=st.data())
+def test_junk_under_any_key_is_answered_or_refused_and_never_a_trace(name: str, data: st.DataObject) -> None:
+    key = data.draw(st.sampled_from([*EXAMPLE_OF[name], "pieces", "colour"]))
+    try:
+        answer = calculate(name, {**EXAMPLE_OF[name], key: data.draw(JUNK)})
+    except Refused as problem:
+        assert all(fault.rule and fault.remedy for fault in problem.faults)
+        return
+    json.dumps(answer.plain(), allow_nan=False)

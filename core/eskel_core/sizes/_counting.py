@@ -6,7 +6,7 @@ import math
 import statistics
 from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from ..faults import refuse
 from ..forms import Form, measure, profile_across_mm, profile_height_mm
@@ -42,6 +42,18 @@ class LayoutAsked(Asked):
     diameter_mm: Mm | None = key("Diameter of the circle", None)
     count: Count = key("How many")
     size_mm: MmOrZero = key("Size of each", 0.0)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _one_key_says_both(cls, plain: Any) -> Any:
+        """Take `edge_mm`, `row_mm` or `circle_mm` for what it runs along and how long that is."""
+        if isinstance(plain, dict):
+            for along in ("edge", "row", "circle"):
+                if f"{along}_mm" in plain and not {"along", "length_mm", "diameter_mm"} & set(plain):
+                    rest = {name: value for name, value in plain.items() if name != f"{along}_mm"}
+                    size = "diameter_mm" if along == "circle" else "length_mm"
+                    return {**rest, "along": along, size: plain[f"{along}_mm"]}
+        return plain
 
 
 class LayoutFound(Found):
@@ -168,11 +180,18 @@ class Weight(Record):
 
 
 class Pivot(Record):
-    """Where a piece hangs from."""
+    """Where a piece hangs from; a list is taken as x, y and z."""
 
     x_mm: Coordinate = 0.0
     y_mm: Coordinate = 0.0
     z_mm: Coordinate = 0.0
+
+    @model_validator(mode="before")
+    @classmethod
+    def _from_a_list(cls, plain: Any) -> Any:
+        if isinstance(plain, list) and len(plain) in (2, 3):
+            return dict(zip(("x_mm", "y_mm", "z_mm"), plain, strict=False))
+        return plain
 
 
 class HangAsked(Asked):

@@ -6,9 +6,9 @@ over stays in one piece at the far side.
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Any
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from ..faults import refuse
 from ..forms import Outline, outline_area_mm2, outline_rings
@@ -25,6 +25,15 @@ class NestedOutline(Record):
     outline: Outline = key("Outline", quantity="outline")
     count: Count = key("How many", 1)
     name: Annotated[str, Field(max_length=60)] = key("Name", "")
+
+    @model_validator(mode="before")
+    @classmethod
+    def _outline_told_flat(cls, plain: Any) -> Any:
+        """Take an outline's own keys beside `count` and `name`."""
+        if isinstance(plain, dict) and "outline" not in plain and "kind" in plain:
+            own = {name: value for name, value in plain.items() if name not in ("count", "name")}
+            return {"outline": own, **{name: plain[name] for name in ("count", "name") if name in plain}}
+        return plain
 
 
 class SheetSize(Record):

@@ -106,7 +106,7 @@ def calculate(name: str, plain: Any, hand: Hand | None = None, units: Units = ME
     own = {label: value for label, value in read.items() if label not in Many.model_fields}
     many = _checked(Many, {label: value for label, value in read.items() if label in Many.model_fields})
     asked = _checked(one.asks, own)
-    found = one.work(asked, hand)
+    found = _worked(one, asked, hand)
     found = found.model_copy(update={"sensitivity": _sensitivity(one, asked, found, hand)})
     return Answer(name=name, asked=own, found=found, lot=_lot(found, many, hand))
 
@@ -146,6 +146,14 @@ def _checked(model: type[Any], plain: dict[str, Any]) -> Any:
         ) from problem
 
 
+def _worked(one: Calculator, asked: Asked, hand: Hand) -> Found:
+    """Work a calculator; sizes that no form can have, or no number can hold, are refused as such."""
+    try:
+        return one.work(asked, hand)
+    except (ValidationError, OverflowError, ZeroDivisionError) as problem:
+        raise refuse("out-of-range", "", None, "what comes out is above 0 and at most 5000 mm", "Check the numbers and their units.") from problem  # fmt: skip
+
+
 def _known_keys(model: type[BaseModel]) -> list[str]:
     schema = model.model_json_schema()
     return [name for one in [schema, *schema.get("$defs", {}).values()] for name in one.get("properties", {})]
@@ -160,7 +168,7 @@ def _sensitivity(one: Calculator, asked: Asked, found: Found, hand: Hand) -> tup
         if not isinstance(value, int | float) or not isinstance(main, int | float):
             continue
         try:
-            moved = getattr(one.work(asked.model_copy(update={name: value + slip}), hand), one.main)
+            moved = getattr(_worked(one, asked.model_copy(update={name: value + slip}), hand), one.main)
         except Refused:
             continue
         words = (one.asks.model_fields[name].title or name).removeprefix("or ").split(",")[0]

@@ -82,8 +82,8 @@ class DrawDownAsked(Asked):
     """A bar or wire brought down from one section to another."""
 
     metal: str = key("Metal", "sterling-925")
-    start: Profile = key("From", quantity="section", alias=AliasChoices("start", "from"))
-    end: Profile = key("To", quantity="section", alias=AliasChoices("end", "to"))
+    start: Profile = key("From", quantity="section", alias=AliasChoices("start", "from", "start_profile"))
+    end: Profile = key("To", quantity="section", alias=AliasChoices("end", "to", "end_profile"))
     length_mm: Annotated[float, Field(gt=0, le=100_000)] | None = key("Length of the bar", None)
     mass_g: Grams | None = key("or its mass", None)
     hardness_start_pct: Pct = key("Reduced since its last anneal", 0.0)
@@ -360,7 +360,9 @@ class PourAsked(Asked):
 
     metal: str = key("Metal", "sterling-925")
     profile: Profile = key(
-        "Section of the bar", quantity="section", alias=AliasChoices("profile", "bar", "section")
+        "Section of the bar",
+        quantity="section",
+        alias=AliasChoices("profile", "bar", "section", "bar_profile"),
     )
     length_mm: Mm | None = key("Length of the bar", None)
     scrap_g: Grams | None = key("or the scrap at hand", None)

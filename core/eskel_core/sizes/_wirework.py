@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import AliasChoices, Field
 
 from ..faults import refuse
 from ..forms import Ellipse, Form, Round, Wire, outline_perimeter_mm, wire_length_mm
@@ -71,15 +71,15 @@ class RoundLink(Record):
     """A round link, by its inside."""
 
     kind: Literal["round"]
-    inner_diameter_mm: Mm = key("Inner diameter")
+    inner_diameter_mm: Mm = key("Inner diameter", alias=AliasChoices("inner_diameter_mm", "diameter_mm"))
 
 
 class OvalLink(Record):
     """An oval link, by its inside."""
 
     kind: Literal["oval"]
-    inner_length_mm: Mm = key("Inner length")
-    inner_width_mm: Mm = key("Inner width")
+    inner_length_mm: Mm = key("Inner length", alias=AliasChoices("inner_length_mm", "length_mm"))
+    inner_width_mm: Mm = key("Inner width", alias=AliasChoices("inner_width_mm", "width_mm"))
 
 
 class ChainAsked(Asked):
