@@ -96,6 +96,7 @@ REFUSED = [
     ("readings", {"readings_mm": [1], "zero_mm": 2}, "contradiction", "zero_mm"),
     ("nest", {"outlines": [{"outline": {"kind": "disc", "diameter_mm": 30}}], "sheet": {"width_mm": 60, "height_mm": 25}}, "contradiction", "outlines[0]"),
     ("ring-blank", {"size": "US 9", "thickness_mm": 1, "pieces": 0}, "out-of-range", "pieces"),
+    ("nest", {"outlines": [{"kind": "disc", "diameter_mm": 3, "count": 2001}], "sheet": {"width_mm": 60, "height_mm": 25}}, "out-of-range", "outlines"),
     ("polish", {}, "unknown-id", "name"),
     ("scroll", {"outer_mm": 9, "inner_mm": 1, "pitch_mm": 0.005}, "out-of-range", ""),
     ("balled-end", {"metal": S, "wire_mm": 0.03, "ball_mm": 2, "finished_length_mm": 40}, "out-of-range", ""),

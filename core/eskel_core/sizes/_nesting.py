@@ -17,6 +17,7 @@ from ._sketch import SketchLine, Spot, box, line, sketch
 
 SCALE_BAR_MM = 20.0
 _STEPS_PER_MM = 100
+MOST_AT_ONCE = 2000
 
 
 class NestedOutline(Record):
@@ -77,6 +78,9 @@ class NestFound(Found):
 
 def nest(asked: NestAsked, hand: Hand) -> NestFound:
     """Lay outlines on a sheet, the first edge first, with a kerf between any two and a margin all round."""
+    wanted = sum(one.count for one in asked.outlines)
+    if wanted > MOST_AT_ONCE:
+        raise refuse("out-of-range", "outlines", wanted, f"at most {MOST_AT_ONCE} outlines are laid at once", "Lay them sheet by sheet.")  # fmt: skip
     boxes = [_box_of(one.outline) for one in asked.outlines]
     wide, high = asked.sheet.width_mm - 2 * asked.margin_mm, asked.sheet.height_mm - 2 * asked.margin_mm
     for n, (low, top) in enumerate(boxes):
@@ -84,7 +88,6 @@ def nest(asked: NestAsked, hand: Hand) -> NestFound:
         if min(across, up) > min(wide, high) + 1e-9 or max(across, up) > max(wide, high) + 1e-9:
             raise refuse("contradiction", f"outlines[{n}]", None, f"an outline of {num(across, 2)} × {num(up, 2)} mm fits within the sheet less its margins, {num(wide, 2)} × {num(high, 2)}", "Take a larger sheet.")  # fmt: skip
     placed = _pack(asked, boxes, (wide, high))
-    wanted = sum(one.count for one in asked.outlines)
     area = sum(outline_area_mm2(asked.outlines[one.outline].outline) for one in placed)
     sheet_area = asked.sheet.width_mm * asked.sheet.height_mm
     left = _left_whole(asked, boxes, placed)
