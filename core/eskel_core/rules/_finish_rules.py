@@ -1,0 +1,56 @@
+"""The rules of steel tools and of the finish: grits, darkening, sealing."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import pairwise
+
+from ..piece import Work, base_id
+from ._course import Course
+from ._finding import Finding
+
+ON_STEEL = frozenset({"roll", "draw", "forge", "dome", "size", "harden", "texture"})
+BEFORE_SEALING = frozenset({"darken", "finish", "set"})
+FINER_AT_MOST = 2.0
+
+
+def wet_on_steel(course: Course) -> Iterator[Finding]:
+    """`wet-on-steel`: work on a mill, block or mandrel follows a heat, and so the pot and the rinse."""
+    for work in course.piece.work:
+        if work.kind in ON_STEEL and course.slots.get(work.id, 0) >= 1:
+            yield Finding("wet-on-steel", (work.id,), f"{_title(work)} follows the pot.", work=work.id)
+
+
+def grit_skipped(course: Course) -> Iterator[Finding]:
+    """`grit-skipped`: a finishing stage told as a number is more than twice as fine as the one before."""
+    by_part: dict[tuple[str, ...], list[Work]] = {}
+    for work in course.piece.work:
+        if work.kind == "finish" and isinstance(work.stage, int):
+            by_part.setdefault(tuple(sorted(set(map(base_id, work.parts)))), []).append(work)
+    for stages in by_part.values():
+        for before, after in pairwise(stages):
+            coarse, fine = int(before.stage or 1), int(after.stage or 1)
+            if fine > FINER_AT_MOST * coarse:
+                text = f"From {coarse} to {fine} is more than twice as fine: the scratches of {coarse} stay."
+                yield Finding("grit-skipped", (before.id, after.id), text, work=after.id)
+
+
+def seal_last(course: Course) -> Iterator[Finding]:
+    """`seal-last`: lacquer or wax is told to come before darkening, polishing or setting of the same part."""
+    seals = [work for work in course.piece.work if work.kind == "seal"]
+    for seal in seals:
+        parts = set(map(base_id, seal.parts))
+        for other in course.piece.work:
+            shared = not parts or not other.parts or parts & set(map(base_id, other.parts))
+            told = seal.id in other.after or other.id in seal.before
+            if other.kind in BEFORE_SEALING and shared and told:
+                text = f"{_title(seal)} comes before {_title(other).lower()}, which would go through it."
+                yield Finding("seal-last", (seal.id, other.id), text, work=seal.id)
+
+
+def _title(work: Work) -> str:
+    words = work.title
+    return words[0].upper() + words[1:]
+
+
+FINISH_RULES = (wet_on_steel, grit_skipped, seal_last)
