@@ -24,7 +24,16 @@ from eskel_core.metals import (
     surfaces,
     torches,
 )
-from eskel_core.piece import Bench, House, HouseOverrides, resolve_bench, resolve_house
+from eskel_core.piece import (
+    Bench,
+    House,
+    HouseOverrides,
+    School,
+    resolve_bench,
+    resolve_house,
+    schools,
+)
+from eskel_core.rules import Rule, rules
 from eskel_core.units import Quantity, Reading, read_quantity
 
 from .actions import set_bench
@@ -34,7 +43,7 @@ router = Router(tags=["bench"])
 
 
 class Tables(Schema):
-    """The shipped tables that the screens choose from."""
+    """The shipped tables that the screens choose from, the schools among smiths, and the rules of judgement."""
 
     metals: list[Metal]
     solders: list[Solder]
@@ -43,6 +52,8 @@ class Tables(Schema):
     pickles: list[Pickle]
     fluxes: list[Flux]
     saw_blades: list[SawBlade]
+    schools: list[School]
+    rules: list[Rule]
 
 
 class BenchView(Schema):
@@ -73,6 +84,8 @@ def get_tables(request: HttpRequest) -> Tables:
         pickles=list(pickles().values()),
         fluxes=list(fluxes().values()),
         saw_blades=list(saw_blades()),
+        schools=list(schools()),
+        rules=list(rules().values()),
     )
 
 

@@ -118,3 +118,37 @@ def test_a_piece_file_is_opened_and_a_broken_one_is_refused(page: Page, tmp_path
     expect(page.get_by_role("alert")).to_contain_text("name:")
     page.get_by_label("Piece file").set_input_files(sound)
     expect(page.get_by_label("Name of the piece")).to_have_value("Sent over")
+
+
+def test_a_house_rule_is_changed_for_a_piece_and_what_that_does_is_told(page: Page) -> None:
+    open_piece(page, "Hollow lantern drop")
+    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("798 °C hard"))
+    page.get_by_role("button", name="House rules").click()
+    expect(
+        page.get_by_text("A join that is well held stays put").or_(page.get_by_text("Each softer solder"))
+    ).to_be_visible()
+    page.get_by_label("Grades").select_option("easiest-that-serves")
+    expect(page.get_by_text("Less heat spares the work")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("status")).to_contain_text("The plan changed. Rim of the domes: hard becomes")
+    expect(page.get_by_role("button", name="House rules, 2 own")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("798 °C hard"))
+    page.get_by_role("button", name="Good").click()
+    expect(page.get_by_role("status")).to_have_count(0)
+
+
+def test_the_benchs_house_rules_change_every_plan_and_rules_are_found(page: Page) -> None:
+    page.goto("/bench")
+    page.get_by_label("Cooling").select_option("air-cool")
+    expect(page.get_by_text("No shock to joins, domes and thick parts.")).to_be_visible()
+    page.get_by_role("link", name="All rules of judgement").click()
+    expect(page.get_by_role("listitem")).to_have_count(57)
+    page.keyboard.press("/")
+    page.keyboard.type("hollow closing")
+    expect(page.get_by_role("listitem")).to_have_count(1)
+    expect(page.get_by_role("listitem")).to_contain_text("sealed hollow")
+    open_piece(page, "Toggle clasp")
+    expect(
+        page.get_by_role("group", name="Heat ladder").or_(page.get_by_label("Heat ladder")).first
+    ).to_contain_text("air-cool")

@@ -2,7 +2,7 @@
 
 import json
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 import pytest
 from hypothesis import given
@@ -10,7 +10,15 @@ from hypothesis import strategies as st
 from jsonschema import Draft202012Validator
 
 from eskel_core.faults import Refused
-from eskel_core.piece import House, HouseOverrides, parse_piece, piece_schema, resolve_house, write_piece
+from eskel_core.piece import (
+    House,
+    HouseOverrides,
+    parse_piece,
+    piece_schema,
+    resolve_house,
+    schools,
+    write_piece,
+)
 from tests.core.pieces import EXAMPLES
 
 LANTERN = json.loads((EXAMPLES[0].parent / "hollow-lantern-drop.eskel.json").read_text(encoding="utf-8"))
@@ -68,6 +76,16 @@ def test_an_override_equal_to_the_shipped_default_is_kept() -> None:
 def test_overrides_name_the_same_rules_as_the_house() -> None:
     assert set(House.model_fields) == set(HouseOverrides.model_fields)
     assert resolve_house(HouseOverrides(margin_c=3), HouseOverrides(margin_c=2)).margin_c == 2
+
+
+def test_every_choice_of_the_house_has_its_options_and_why_smiths_hold_them() -> None:
+    told = {school.key: {option.value for option in school.options} for school in schools()}
+    numbers_and_units = {"units", "gauge_shown", "temperature", "mass", "fineness", "overshoot_c", "margin_c", "remelt_allowance_c", "thinnest_mm"}  # fmt: skip
+    assert set(told) == set(House.model_fields) - numbers_and_units
+    for key, options in told.items():
+        assert options == set(get_args(House.model_fields[key].annotation))
+        assert getattr(House(), key) in options
+    assert all(option.why for school in schools() for option in school.options)
 
 
 FAULTS = [

@@ -1,6 +1,7 @@
 /** The places of the application and their addresses. */
 import { createRootRoute, createRoute, createRouter, redirect } from "@tanstack/react-router";
 import { BenchPage } from "./bench/BenchPage";
+import { RulesPage } from "./bench/RulesPage";
 import { LogPage } from "./log/LogPage";
 import { LogRunPage } from "./log/LogRunPage";
 import { PiecePage } from "./piece/PiecePage";
@@ -25,12 +26,24 @@ const run = createRoute({ getParentRoute: () => root, path: "/run/$run", compone
 const sizes = createRoute({ getParentRoute: () => root, path: "/sizes", component: SizesPage });
 const size = createRoute({ getParentRoute: () => sizes, path: "$name", component: CalculatorPage });
 const mill = createRoute({ getParentRoute: () => root, path: "/mill/$making", component: MakingPage });
+const rules = createRoute({ getParentRoute: () => root, path: "/rules", component: RulesPage });
 const bench = createRoute({ getParentRoute: () => root, path: "/bench", component: BenchPage });
 const log = createRoute({ getParentRoute: () => root, path: "/log", component: LogPage });
 const logRun = createRoute({ getParentRoute: () => root, path: "/log/$run", component: LogRunPage });
 
 export const router = createRouter({
-  routeTree: root.addChildren([home, work, piece, run, sizes.addChildren([size]), mill, bench, log, logRun]),
+  routeTree: root.addChildren([
+    home,
+    work,
+    piece,
+    run,
+    sizes.addChildren([size]),
+    mill,
+    bench,
+    rules,
+    log,
+    logRun,
+  ]),
   defaultPreload: "intent",
 });
 

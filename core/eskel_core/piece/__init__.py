@@ -17,6 +17,7 @@ from ._bench import (
 )
 from ._house import House, HouseOverrides, resolve_house
 from ._read import load_json, parse_piece, piece_from_object, read_piece
+from ._schools import School, SchoolOption, schools
 from ._sense import bench_faults
 from ._types import (
     COLD_KINDS,
@@ -56,6 +57,8 @@ __all__ = [
     "PartWeight",
     "Piece",
     "Place",
+    "School",
+    "SchoolOption",
     "Scrap",
     "Shield",
     "StockedMetal",
@@ -79,6 +82,7 @@ __all__ = [
     "read_piece",
     "resolve_bench",
     "resolve_house",
+    "schools",
     "shipped_bench",
     "stocked_solders",
     "weigh",

@@ -721,6 +721,23 @@ export interface components {
             note: string;
         };
         /**
+         * Rule
+         * @description A rule: its stable code, how grave it is, when it speaks and what to do instead.
+         */
+        Rule: {
+            /** Code */
+            code: string;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "danger" | "stop" | "warn" | "note";
+            /** When */
+            when: string;
+            /** Remedy */
+            remedy: string;
+        };
+        /**
          * SawBlade
          * @description A saw blade: its kerf and the range of sheet it suits, mm.
          */
@@ -733,6 +750,30 @@ export interface components {
             sheet_low_mm: number;
             /** Sheet High Mm */
             sheet_high_mm: number;
+        };
+        /**
+         * School
+         * @description A house rule where smiths disagree, with every option.
+         */
+        School: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Options */
+            options: components["schemas"]["SchoolOption"][];
+        };
+        /**
+         * SchoolOption
+         * @description One option of a house rule: its value, its words, and why smiths hold it.
+         */
+        SchoolOption: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+            /** Why */
+            why: string;
         };
         /**
          * Solder
@@ -800,7 +841,7 @@ export interface components {
         };
         /**
          * Tables
-         * @description The shipped tables that the screens choose from.
+         * @description The shipped tables that the screens choose from, the schools among smiths, and the rules of judgement.
          */
         Tables: {
             /** Metals */
@@ -817,6 +858,10 @@ export interface components {
             fluxes: components["schemas"]["Flux"][];
             /** Saw Blades */
             saw_blades: components["schemas"]["SawBlade"][];
+            /** Schools */
+            schools: components["schemas"]["School"][];
+            /** Rules */
+            rules: components["schemas"]["Rule"][];
         };
         /**
          * Torch

@@ -1,9 +1,11 @@
+import { Link } from "@tanstack/react-router";
 import { useBench, useTables } from "../api/queries";
 import type { Bench, HouseOverrides } from "../api/types";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
-import { bareDegrees, sayDegrees, sayDifference } from "../parts/units";
+import { bareDegrees, sayDegrees } from "../parts/units";
 import { useKeys } from "../shell/keys";
+import { SchoolChoices } from "./SchoolChoices";
 import { StockSection } from "./StockSection";
 import { ToolsSection } from "./ToolsSection";
 import { UnitsSection } from "./UnitsSection";
@@ -28,19 +30,6 @@ export function BenchPage() {
   const stocked = new Set(
     (bench.data.bench.solders ?? []).map((one) => (typeof one === "string" ? one : one.solder)),
   );
-  const rules: [string, string][] = [
-    ["Grades", house.grade_policy],
-    ["Solder family", house.family],
-    ["Cooling", house.cooling],
-    ["Placing", house.placing],
-    ["Hollows", house.hollow],
-    ["Pot", house.pot],
-    ["Neutralise", house.neutralise],
-    ["Sign of the anneal", house.anneal_sign],
-    ["Overshoot", sayDifference(house.overshoot_c, house)],
-    ["Margin", sayDifference(house.margin_c, house)],
-    ["Remelt allowance", sayDifference(house.remelt_allowance_c, house)],
-  ];
   const keep = (what: Partial<Bench>) => edits.apply((own) => ({ ...own, bench: { ...own.bench, ...what } }));
   const rule = (what: HouseOverrides) => edits.apply((own) => ({ ...own, house: { ...own.house, ...what } }));
   return (
@@ -59,19 +48,20 @@ export function BenchPage() {
         {named(tables.data.pickles, bench.data.bench.pickle).toLowerCase()} in the pot. A piece may name its
         own.
       </p>
-      <div className="mt-6 grid grid-cols-[260px_1fr] gap-10">
+      <div className="mt-6 grid grid-cols-[300px_1fr] gap-10">
         <div className="space-y-6">
           <UnitsSection house={house} onChange={rule} />
           <section>
             <h2 className="text-[17px] font-semibold">House rules</h2>
-            <dl className="mt-2 border-t border-hair text-[15px]">
-              {rules.map(([name, value]) => (
-                <div key={name} className="flex justify-between gap-3 border-b border-hair py-1.5">
-                  <dt className="text-quiet">{name}</dt>
-                  <dd className="font-semibold">{value.replace(/-/g, " ")}</dd>
-                </div>
-              ))}
-            </dl>
+            <p className="text-[14px] text-quiet">
+              Where smiths disagree, the bench chooses; a piece may choose for itself.{" "}
+              <Link to="/rules" className="text-accent underline">
+                All rules of judgement
+              </Link>
+            </p>
+            <div className="mt-2">
+              <SchoolChoices house={house} own={bench.data.own_house} follows="as shipped" onChange={rule} />
+            </div>
           </section>
         </div>
         <section>

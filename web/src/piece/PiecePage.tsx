@@ -10,7 +10,9 @@ import { Key } from "../parts/Key";
 import { OwnUnits, useSpoken } from "../parts/useUnits";
 import { counted } from "../parts/words";
 import { useKeys } from "../shell/keys";
+import { ChangesBar } from "./ChangesBar";
 import { CutList } from "./CutList";
+import { HousePocket } from "./HousePocket";
 import { PartsAndJoins } from "./PartsAndJoins";
 import type { Selection } from "./PictureView";
 import { type Edits, useEdits } from "./useEdits";
@@ -89,6 +91,7 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
             </button>
           ))}
         </nav>
+        <ChangesBar plan={view.plan} />
         <FaultList error={edits.error} />
       </div>
       <section ref={hold(0)} aria-label={BANDS[0]} className="scroll-mt-[104px] py-4">
@@ -135,7 +138,7 @@ function Header({ view, edits }: { view: PieceView; edits: Edits }) {
   };
   return (
     <header>
-      <div className="flex items-center gap-4">
+      <div className="flex items-center gap-2">
         <input
           aria-label="Name of the piece"
           className="w-0 min-w-60 max-w-[26rem] flex-1 rounded border border-transparent bg-transparent px-1 -ml-1 text-[24px] font-bold hover:border-hair"
@@ -146,8 +149,10 @@ function Header({ view, edits }: { view: PieceView; edits: Edits }) {
           onKeyDown={(event) => event.key === "Enter" && rename()}
         />
         <p className="min-w-0 flex-1 truncate text-[15px] text-quiet">{factsOf(view)}</p>
+        <HousePocket view={view} edits={edits} />
         <Button
           look="bare"
+          className="!px-2.5"
           disabled={!view.undo_what}
           onClick={edits.undo}
           title={view.undo_what ? `Undo: ${view.undo_what}` : ""}
@@ -156,6 +161,7 @@ function Header({ view, edits }: { view: PieceView; edits: Edits }) {
         </Button>
         <Button
           look="bare"
+          className="!px-2.5"
           disabled={!view.redo_what}
           onClick={edits.redo}
           title={view.redo_what ? `Again: ${view.redo_what}` : ""}
@@ -188,9 +194,11 @@ function factsOf(view: PieceView): string {
   const { document, plan } = view;
   const heats = plan.steps.filter((step) => step.kind === "heat").length;
   const minutes = Math.round(plan.steps.reduce((sum, step) => sum + step.minutes, 0));
-  const facts = [counted(document.parts.length, "part"), counted(document.joins.length, "join")];
-  if (plan.status !== "impossible" && heats > 0)
-    facts.push(counted(heats, "heat"), `about ${String(minutes)} min`);
+  // What matters most stands first: in a narrow window the end is cut off.
+  const facts: string[] = [];
+  if (plan.status !== "impossible" && heats > 0) facts.push(counted(heats, "heat"));
   if (heats > 0 || plan.status === "impossible") facts.push(STATUS[plan.status]);
+  if (plan.status !== "impossible" && heats > 0) facts.push(`about ${String(minutes)} min`);
+  facts.push(counted(document.parts.length, "part"), counted(document.joins.length, "join"));
   return facts.join(" · ");
 }

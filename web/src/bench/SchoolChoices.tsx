@@ -1,0 +1,60 @@
+import { useTables } from "../api/queries";
+import type { BenchView, HouseOverrides } from "../api/types";
+import { Choice, NumberField } from "../parts/Field";
+
+export type SchoolChoicesProps = {
+  house: BenchView["house"];
+  own: HouseOverrides;
+  /** What a rule that is not set here is said to follow. */
+  follows: string;
+  onChange: (what: HouseOverrides) => void;
+};
+
+const NUMBERS = [
+  ["overshoot_c", "Overshoot"],
+  ["margin_c", "Margin"],
+  ["remelt_allowance_c", "Remelt allowance"],
+] as const;
+
+/** The house rules to choose from, each with the one line of why smiths hold what is chosen. */
+export function SchoolChoices({ house, own, follows, onChange }: SchoolChoicesProps) {
+  const tables = useTables();
+  const set = (key: string, value: string | number | null) => onChange({ [key]: value } as HouseOverrides);
+  // These are differences: no 32 is added.
+  const fahrenheit = house.temperature === "f";
+  const isOwn = (key: string) => own[key as keyof HouseOverrides] != null;
+  return (
+    <div className="space-y-2.5">
+      {(tables.data?.schools ?? []).map((school) => {
+        const standing = String(house[school.key as keyof typeof house]);
+        const chosen = school.options.find((one) => one.value === standing);
+        const unset = [["", `${follows}: ${chosen?.words ?? standing}`] as const];
+        return (
+          <div key={school.key}>
+            <Choice
+              label={school.title}
+              value={isOwn(school.key) ? standing : ""}
+              options={[
+                ...(isOwn(school.key) ? [["", follows] as const] : unset),
+                ...school.options.map((one) => [one.value, one.words] as const),
+              ]}
+              onChoose={(value) => set(school.key, value || null)}
+            />
+            <p className="mt-0.5 text-[13px] leading-snug text-quiet">{chosen?.why}.</p>
+          </div>
+        );
+      })}
+      <div className="grid grid-cols-3 gap-x-3">
+        {NUMBERS.map(([key, words]) => (
+          <NumberField
+            key={key}
+            label={words}
+            unit={fahrenheit ? "°F" : "°C"}
+            value={Number((house[key] * (fahrenheit ? 1.8 : 1)).toFixed(1))}
+            onCommit={(degrees) => set(key, Number((degrees / (fahrenheit ? 1.8 : 1)).toFixed(2)))}
+          />
+        ))}
+      </div>
+    </div>
+  );
+}
