@@ -26,6 +26,7 @@ from ._objectives import (
 from ._problem import Problem, Task
 
 MORE_HEATS = (0, 1, 2, 3, 5)
+FEW_TASKS = 12
 
 
 @dataclass(frozen=True)
@@ -143,7 +144,13 @@ class _Search:
 
 def _calm(grid: Grid, effort: float) -> Answer:
     """Find the plan in which fewest joins are soft while loaded, then protected, whatever its solders."""
-    return grid.model.minimise(weighted_sum([objectives_of(grid)[name] for name in GROUPS[2]]), effort)
+    terms = weighted_sum([objectives_of(grid)[name] for name in GROUPS[2]])
+    return grid.model.minimise(terms, effort, presolve=_is_large(grid))
+
+
+def _is_large(grid: Grid) -> bool:
+    """Say whether presolving a model pays: for few tasks it costs more than it saves (benchmarks/planning.py)."""
+    return len(grid.tasks) > FEW_TASKS
 
 
 def _with_runs(search: _Search, effort: float) -> Assignment | None:
@@ -177,7 +184,7 @@ def _lexicographic(grid: Grid, first: Answer, effort: float, known: dict[str, in
         for name in group:
             grid.model.at_most(sums[name], value_of(sums[name], values))
     tie = [(t - len(grid.tasks), done) for t in range(len(grid.tasks)) for done in grid.done[t]]
-    values = grid.model.minimise(tie, effort, values).values or values
+    values = grid.model.minimise(tie, effort, values, presolve=_is_large(grid)).values or values
     reached = []
     for name, terms in sums.items():
         sign = -1 if any(coefficient < 0 for coefficient, _ in terms) else 1
@@ -196,7 +203,7 @@ def _together(
 ) -> tuple[int, ...]:
     """Solve a few objectives as one weighted sum, each outweighing all after it; singly where that is not proven."""
     if math.prod(span_of(terms) for terms in sums) < _HEAVIEST:
-        answer = grid.model.minimise(weighted_sum(sums), effort, values)
+        answer = grid.model.minimise(weighted_sum(sums), effort, values, presolve=_is_large(grid))
         if answer.proven and answer.values is not None:
             values = answer.values
             bounds.update({name: value_of(terms, values) for name, terms in zip(group, sums, strict=True)})

@@ -99,13 +99,23 @@ class Model:
         """Demand Σ ≥ low, whenever all literals of `when` are true."""
         self.between(low, terms, _BIG, when)
 
-    def minimise(self, terms: Iterable[Term], limit: float, hint: Sequence[int] | None = None) -> Answer:
-        """Find the least Σ, within a limit in deterministic units; `hint` is a solution to begin with."""
+    def minimise(
+        self,
+        terms: Iterable[Term],
+        limit: float,
+        hint: Sequence[int] | None = None,
+        *,
+        presolve: bool = True,
+    ) -> Answer:
+        """Find the least Σ, within a limit in deterministic units; `hint` is a solution to begin with.
+
+        Without `presolve` a small model is answered sooner, a large one perhaps much later.
+        """
         self._proto.clear_objective()
         for coefficient, variable in terms:
             self._proto.objective.vars.append(variable)
             self._proto.objective.coeffs.append(coefficient)
-        return self._solve(limit, hint, minimising=True)
+        return self._solve(limit, hint, presolve=presolve, minimising=True)
 
     def feasible(self, limit: float, assuming: Sequence[int] | None = None) -> Answer:
         """Find any solution in which some literals are true; where there is none, say which of them are to blame."""
