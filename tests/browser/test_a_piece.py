@@ -93,6 +93,15 @@ def test_an_impossible_demand_is_named_on_the_ladder(page: Page) -> None:
     expect(page.get_by_text("No plan is possible.")).to_be_visible()
     expect(page.get_by_role("alert")).to_contain_text("Rim of the domes comes after Hanging loop.")
     expect(page.get_by_role("button", name="Start a run")).to_be_disabled()
+    expect(page.get_by_role("status")).to_contain_text("No plan is possible any more.")
+    way = page.get_by_role("listitem").filter(has_text="Rim of the domes comes after Hanging loop.")
+    letter = way.get_by_role("button", name="Let this order go").inner_text().split()[-1]
+    page.get_by_role("heading", name="Parts", exact=True).click()
+    page.keyboard.press(letter)
+    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("Rim of the domes, 798 °C hard"))
+    expect(page.get_by_role("status")).to_contain_text("A plan is possible now.")
+    page.keyboard.press("Control+z")
+    expect(page.get_by_text("No plan is possible.", exact=True)).to_be_visible()
 
 
 def test_picture_list_and_ladder_share_what_is_chosen(page: Page) -> None:
@@ -152,3 +161,20 @@ def test_the_benchs_house_rules_change_every_plan_and_rules_are_found(page: Page
     expect(
         page.get_by_role("group", name="Heat ladder").or_(page.get_by_label("Heat ladder")).first
     ).to_contain_text("air-cool")
+
+
+def test_a_grade_is_stepped_by_hand_on_the_ladder_and_one_key_leads_back(page: Page) -> None:
+    open_piece(page, "Stone-set finial")
+    heat(page, 2).press("Enter")
+    expect(heat(page, 2)).to_have_attribute("aria-label", re.compile("medium"))
+    heat(page, 2).press("ArrowDown")
+    expect(page.get_by_role("status")).to_contain_text("Bezel seat: medium becomes easy")
+    expect(page.get_by_role("button", name="Back to best")).to_be_visible()
+    page.get_by_role("heading", name="Parts", exact=True).click()
+    page.keyboard.press("b")
+    expect(heat(page, 2)).to_have_attribute("aria-label", re.compile("medium"))
+    expect(page.get_by_role("button", name="Back to best")).to_have_count(0)
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("button", name="Back to best")).to_be_visible()
+    page.get_by_role("button", name="Harder").click()
+    expect(page.get_by_role("status")).to_contain_text("easy becomes medium")

@@ -126,6 +126,7 @@ def _conflict(demands: tuple[Demand, ...]) -> Conflict:
         ids=tuple(dict.fromkeys(name for one in demands for name in one.ids)),
         codes=tuple(dict.fromkeys(one.code for one in demands)),
         demands=tuple(
-            BrokenDemand(code=one.code, ids=one.ids, text=one.text, remedy=one.remedy) for one in demands
+            BrokenDemand(kind=one.kind, code=one.code, ids=one.ids, text=one.text, remedy=one.remedy)
+            for one in demands
         ),
     )

@@ -32,6 +32,7 @@ class Objective(Shown):
 class BrokenDemand(Shown):
     """One of the demands that cannot all be met, and what letting it go would mean."""
 
+    kind: str
     code: str
     ids: tuple[str, ...]
     text: str

@@ -1679,6 +1679,8 @@ export interface components {
          * @description One of the demands that cannot all be met, and what letting it go would mean.
          */
         BrokenDemand: {
+            /** Kind */
+            kind: string;
             /** Code */
             code: string;
             /** Ids */

@@ -1,20 +1,33 @@
 import { useLayoutEffect, useRef, useState } from "react";
 import { useTables } from "../api/queries";
-import type { HeatStep, PieceView } from "../api/types";
+import type { HeatStep, PieceDocument, PieceView } from "../api/types";
+import { Button } from "../parts/Button";
+import { Key } from "../parts/Key";
+import { backToBest, pinned, stepGrade } from "../piece/edit";
 import type { Selection } from "../piece/PictureView";
+import type { Remedy } from "../piece/remedies";
+import { useKeys } from "../shell/keys";
 import { ConflictText } from "./ConflictText";
 import { BandDrawn, CeilingDrawn, ColumnDrawn, Hatching, Scale } from "./drawn";
 import { layLadder } from "./geometry";
 import { HeatDetail } from "./HeatDetail";
 
-export type LadderProps = { view: PieceView; selected: Selection; onSelect: (selection: Selection) => void };
+export type LadderProps = {
+  view: PieceView;
+  selected: Selection;
+  onSelect: (selection: Selection) => void;
+  onRemedy: (remedy: Remedy) => void;
+  onChange: (what: string, change: (document: PieceDocument) => PieceDocument) => void;
+};
 
 /** The heat ladder: each heat a column up to its working temperature, each join's line running on to the right. */
-export function Ladder({ view, selected, onSelect }: LadderProps) {
+export function Ladder({ view, selected, onSelect, onRemedy, onChange }: LadderProps) {
   const { plan } = view;
   const [chosen, setChosen] = useState(1);
   const heats = plan.steps.filter((step) => step.kind === "heat");
-  if (plan.conflict) return <ConflictText conflict={plan.conflict} />;
+  if (plan.conflict) {
+    return <ConflictText conflict={plan.conflict} document={view.document} onRemedy={onRemedy} />;
+  }
   if (heats.length === 0) return <NoHeats hasParts={view.document.parts.length > 0} />;
   const fromJoin =
     selected?.kind === "join"
@@ -26,10 +39,58 @@ export function Ladder({ view, selected, onSelect }: LadderProps) {
     const join = heat.joins[0];
     onSelect(join ? { kind: "join", id: join.join } : null);
   };
+  const joins = shown?.joins.map((row) => row.join) ?? [];
+  const grade = shown?.joins[0]?.grade ?? null;
+  const stepTo = (by: 1 | -1) => (grade ? stepGrade(view.document, joins, grade, by) : null);
+  const step = (by: 1 | -1) => {
+    if (grade && stepTo(by))
+      onChange(
+        by > 0 ? "a softer grade by hand" : "a harder grade by hand",
+        (now) => stepGrade(now, joins, grade, by) ?? now,
+      );
+  };
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_300px] gap-8">
-      <Drawing view={view} shown={shown ?? null} selected={selected} onChoose={choose} />
+      <div className="min-w-0">
+        <Drawing view={view} shown={shown ?? null} selected={selected} onChoose={choose} onGrade={step} />
+        <GradeByHand
+          canHarder={stepTo(-1) !== null}
+          canSofter={stepTo(1) !== null}
+          byHand={pinned(view.document).length}
+          onStep={step}
+          onBest={() => onChange("back to the best grades", backToBest)}
+        />
+      </div>
       {shown && <HeatDetail view={view} heat={shown} />}
+    </div>
+  );
+}
+
+type GradeByHandProps = {
+  canHarder: boolean;
+  canSofter: boolean;
+  byHand: number;
+  onStep: (by: 1 | -1) => void;
+  onBest: () => void;
+};
+
+/** Step the chosen heat's grade by hand; the plan follows, and one key leads back to the best. */
+function GradeByHand({ canHarder, canSofter, byHand, onStep, onBest }: GradeByHandProps) {
+  useKeys({ b: byHand > 0 ? onBest : undefined });
+  return (
+    <div className="mt-2 flex items-center gap-2">
+      <span className="mr-1 text-[15px] text-quiet">The chosen heat by hand</span>
+      <Button className="!px-3" disabled={!canHarder} onClick={() => onStep(-1)}>
+        Harder <Key>↑</Key>
+      </Button>
+      <Button className="!px-3" disabled={!canSofter} onClick={() => onStep(1)}>
+        Softer <Key>↓</Key>
+      </Button>
+      {byHand > 0 && (
+        <Button className="!px-3" onClick={onBest}>
+          Back to best <Key>b</Key>
+        </Button>
+      )}
     </div>
   );
 }
@@ -52,11 +113,12 @@ type DrawingProps = {
   shown: HeatStep | null;
   selected: Selection;
   onChoose: (heat: HeatStep) => void;
+  onGrade: (by: 1 | -1) => void;
 };
 
 const HEIGHT = 560;
 
-function Drawing({ view, shown, selected, onChoose }: DrawingProps) {
+function Drawing({ view, shown, selected, onChoose, onGrade }: DrawingProps) {
   const holder = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(760);
   useLayoutEffect(() => {
@@ -102,6 +164,10 @@ function Drawing({ view, shown, selected, onChoose }: DrawingProps) {
             onStep={(by) => {
               const next = shape.columns[n + by];
               if (next) onChoose(next.heat);
+            }}
+            onGrade={(by) => {
+              if (column.heat === shown) onGrade(by);
+              else onChoose(column.heat);
             }}
           />
         ))}

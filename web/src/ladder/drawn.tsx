@@ -158,9 +158,10 @@ export type ColumnDrawnProps = {
   lit: boolean;
   onChoose: () => void;
   onStep: (by: number) => void;
+  onGrade: (by: 1 | -1) => void;
 };
 
-export function ColumnDrawn({ column, shape, lit, onChoose, onStep }: ColumnDrawnProps) {
+export function ColumnDrawn({ column, shape, lit, onChoose, onStep, onGrade }: ColumnDrawnProps) {
   const units = useUnits();
   const { heat, x, width, top } = column;
   const grade = heat.joins[0]?.grade ?? null;
@@ -172,6 +173,8 @@ export function ColumnDrawn({ column, shape, lit, onChoose, onStep }: ColumnDraw
     if (key === "Enter" || key === " ") onChoose();
     else if (key === "ArrowLeft") onStep(-1);
     else if (key === "ArrowRight") onStep(1);
+    else if (key === "ArrowUp") onGrade(-1);
+    else if (key === "ArrowDown") onGrade(1);
     else return false;
     return true;
   };

@@ -102,7 +102,13 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
         aria-label={BANDS[1]}
         className="min-h-[calc(100dvh-11rem)] scroll-mt-[104px] py-4"
       >
-        <Ladder view={view} selected={selected} onSelect={setSelected} />
+        <Ladder
+          view={view}
+          selected={selected}
+          onSelect={setSelected}
+          onRemedy={(remedy) => edits.apply(remedy.words.toLowerCase(), remedy.change)}
+          onChange={edits.apply}
+        />
       </section>
       <section
         ref={hold(2)}
