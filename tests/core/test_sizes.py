@@ -5,7 +5,7 @@ import math
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
@@ -457,6 +457,7 @@ JUNK = st.recursive(
 
 
 @pytest.mark.parametrize("name", list(EXAMPLE_OF))
+@settings(max_examples=20)
 @given(data=st.data())
 def test_junk_under_any_key_is_answered_or_refused_and_never_a_trace(name: str, data: st.DataObject) -> None:
     key = data.draw(st.sampled_from([*EXAMPLE_OF[name], "pieces", "colour"]))
