@@ -4,6 +4,7 @@ Concepts: each row of a table in `data/` is a frozen record with its unit in eve
 values are defaults from common trade knowledge; a supplier's sheet wins (`data/README.md`).
 """
 
+from ._melted import ball_flat_mm, drop_limit_mm
 from ._prices import PriceFeed, ShippedPrices
 from ._solder_use import (
     CHIP_MM,
@@ -47,6 +48,8 @@ __all__ = [
     "Solder",
     "Surface",
     "Torch",
+    "ball_flat_mm",
+    "drop_limit_mm",
     "fluxes",
     "glow_bands",
     "metals",

@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterator
 
 from ..forms import Ball, Form, Lump, Sheet, Strip, Tube, Wire, outline_rings
+from ..metals import ball_flat_mm
 from ..piece import Join, Part, Work, base_id, metal_of, part_of
 from ._asking import join_of, solder_heats, titles
 from ._course import Course
@@ -15,7 +16,6 @@ SMALL_MM = 3.0
 SPLIT_NEAR_MM = 2.0
 FRAME_WIRES = 4
 FLAT_SHARE = 0.25
-GRAVITY_M_S2 = 9.81
 
 
 def across_mm(form: Form) -> float:
@@ -103,15 +103,13 @@ def frame_loose(course: Course) -> Iterator[Finding]:
 
 
 def ball_flat(course: Course) -> Iterator[Finding]:
-    """`ball-flat`: a ball melted loose rests on a flat wider than a quarter of itself (Mahadevan and Pomeau 1999)."""
+    """`ball-flat`: a ball melted loose rests on a flat wider than a quarter of itself."""
     for part in course.piece.parts:
         metal = metal_of(course.piece, part.id)
         if metal is None or part.bought_in or not isinstance(part.form, Ball):
             continue
         size = part.form.diameter_mm
-        weight = metal.liquid_density_g_cm3 * 1000 * GRAVITY_M_S2
-        capillary = math.sqrt(metal.liquid_surface_tension_n_m / weight) * 1000
-        flat = 2 * math.sqrt(2 / 3) * (size / 2) ** 2 / capillary
+        flat = ball_flat_mm(size, metal)
         if flat > FLAT_SHARE * size:
             text = f"{part.title} of {size:g} mm, melted loose, rests on a flat of {flat:.2f} mm."
             yield Finding("ball-flat", (part.id,), text)

@@ -5,13 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..coldwork import compounded_pct, profile_reduction_pct, start_reduction_pct
+from ..metals import drop_limit_mm
 from ..piece import FORMING_WORK, Part, Work, base_id, metal_of, part_of
 from ._asking import join_of, thickness_mm
 from ._course import Course
 from ._finding import Finding
-
-BALL_SHARE = 0.6
-GRAVITY_M_S2 = 9.81
 
 
 def reduction_of(work: Work) -> float | None:
@@ -93,10 +91,7 @@ def too_thin(course: Course) -> Iterator[Finding]:
 
 
 def ball_falls(course: Course) -> Iterator[Finding]:
-    """`ball-falls`: a ball too heavy for its wire lets go.
-
-    Drop limit: weight against surface tension at the neck, (6·d·γ·0.6/(ρ·g))^(1/3).
-    """
+    """`ball-falls`: a ball too heavy for its wire lets go."""
     for work in course.piece.work:
         if work.kind != "ball" or work.ball_mm is None:
             continue
@@ -104,9 +99,7 @@ def ball_falls(course: Course) -> Iterator[Finding]:
             part, metal = part_of(course.piece, name), metal_of(course.piece, name)
             if metal is None or part.form.kind != "wire":
                 continue
-            wire_m = thickness_mm(part.form) / 1000
-            pull = 6 * wire_m * metal.liquid_surface_tension_n_m * BALL_SHARE
-            limit = (pull / (metal.liquid_density_g_cm3 * 1000 * GRAVITY_M_S2)) ** (1 / 3) * 1000
+            limit = drop_limit_mm(thickness_mm(part.form), metal)
             if work.ball_mm > limit:
                 text = f"A ball of {work.ball_mm:g} mm lets go of {part.title}: its limit is {limit:.2f} mm."
                 yield Finding("ball-falls", (part.id, work.id), text, work=work.id)

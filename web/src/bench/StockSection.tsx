@@ -2,6 +2,7 @@ import { useRef, useState } from "react";
 import type { Bench, Form, StockedMetal, Tables } from "../api/types";
 import { Button } from "../parts/Button";
 import { Choice, NumberField } from "../parts/Field";
+import { keyed } from "../parts/keyed";
 import { lengthsRead } from "../parts/LengthField";
 import { useUnits } from "../parts/useUnits";
 import { freshForm, sayForm } from "../piece/edit";
@@ -42,12 +43,8 @@ export function StockSection({ bench, tables, onChange }: StockSectionProps) {
         </p>
       )}
       <ul className="mt-2 border-t border-hair text-[15px]">
-        {stock.map((kept, n) => (
-          <li
-            // biome-ignore lint/suspicious/noArrayIndexKey: pieces of metal alike have no identity but their place
-            key={n}
-            className="flex items-center gap-3 border-b border-hair"
-          >
+        {keyed(stock).map(({ key, one: kept, at: n }) => (
+          <li key={key} className="flex items-center gap-3 border-b border-hair">
             <span className="figures w-8 text-right">{kept.count}×</span>
             <span className="flex-1">
               <b className="font-semibold">{name(kept.metal)}</b>{" "}

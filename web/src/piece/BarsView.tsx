@@ -1,4 +1,5 @@
 import type { LengthPlan } from "../api/types";
+import { keyed } from "../parts/keyed";
 import { bareLength, sayLength } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 
@@ -18,17 +19,15 @@ export function BarsView({ plans }: { plans: LengthPlan[] }) {
             left
             {plan.proven ? ", as little as can be opened" : ", perhaps not the least"}
           </p>
-          {plan.bars.map((bar, n) => (
+          {keyed(plan.bars).map(({ key, one: bar }) => (
             <div
-              // biome-ignore lint/suspicious/noArrayIndexKey: bars alike have no identity but their place
-              key={n}
+              key={key}
               className="mt-1 flex h-8 border border-quiet bg-sunk"
               style={{ width: `${String((100 * bar.length_mm) / longest)}%` }}
             >
-              {bar.cuts.map(([name, length], at) => (
+              {keyed(bar.cuts).map(({ key: cut, one: [name, length] }) => (
                 <span
-                  // biome-ignore lint/suspicious/noArrayIndexKey: cuts alike have no identity but their place
-                  key={at}
+                  key={cut}
                   title={`${name}, ${sayLength(length, units)}`}
                   className="flex min-w-0 items-center overflow-hidden border-r-2 border-accent bg-raised px-1 text-[13px] whitespace-nowrap"
                   style={{ width: `${String((100 * length) / bar.length_mm)}%` }}

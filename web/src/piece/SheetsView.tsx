@@ -1,4 +1,5 @@
 import type { CutAndSolder } from "../api/types";
+import { keyed } from "../parts/keyed";
 import { bareLength, sayLength } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 
@@ -10,9 +11,8 @@ export function SheetsView({ sheets }: { sheets: CutAndSolder["sheets"] }) {
     <section className="mt-7">
       <h3 className="text-[17px] font-semibold">On the sheets on the bench</h3>
       <div className="mt-2 grid grid-cols-2 gap-6">
-        {sheets.map((sheet, n) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: sheets alike have no identity but their place
-          <figure key={n}>
+        {keyed(sheets).map(({ key, one: sheet }) => (
+          <figure key={key}>
             <img
               src={asAddress(sheet.svg)}
               alt={`${sheet.placed.join(", ")} on ${sheet.stock}`}

@@ -4,6 +4,7 @@ import { usePieces, useTables } from "../api/queries";
 import type { Fault, KeyInfo } from "../api/types";
 import { Button } from "../parts/Button";
 import { boxed, Choice, Field, Tick } from "../parts/Field";
+import { keyed } from "../parts/keyed";
 import { beginKeys, type Step, sayPath, type Typed, type TypedGroup } from "./typed";
 
 export type Asking = {
@@ -98,9 +99,8 @@ function ListKey({ info, path, value, asking }: KeyFieldProps) {
   return (
     <fieldset className="col-span-2">
       <legend className="text-[14px] font-semibold">{info.label}</legend>
-      {rows.map((row, n) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: rows have no identity but their place
-        <div key={n} className="mb-2 grid grid-cols-2 gap-x-4 gap-y-1 border-l-2 border-hair pl-3">
+      {keyed(rows).map(({ key, one: row, at: n }) => (
+        <div key={key} className="mb-2 grid grid-cols-2 gap-x-4 gap-y-1 border-l-2 border-hair pl-3">
           <KeyFields keys={info.keys} at={[...path, n]} values={row} asking={asking} />
           <Button
             look="bare"
@@ -108,7 +108,7 @@ function ListKey({ info, path, value, asking }: KeyFieldProps) {
             onClick={() =>
               asking.onType(
                 path,
-                rows.filter((_, at) => at !== n),
+                rows.filter((_, each) => each !== n),
               )
             }
           >

@@ -6,6 +6,7 @@ import type { MakingView } from "../api/types";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { Key } from "../parts/Key";
+import { keyed } from "../parts/keyed";
 import { sayLength } from "../parts/units";
 import { useSpoken, useUnits } from "../parts/useUnits";
 import { useKeys } from "../shell/keys";
@@ -104,10 +105,9 @@ function Next({ step }: { step: Step }) {
 function Steps({ making }: { making: MakingView }) {
   return (
     <ol aria-label="Passes" className="overflow-y-auto border-t border-hair text-[16px]">
-      {making.steps.map((step, n) => (
+      {keyed(making.steps).map(({ key, one: step, at: n }) => (
         <li
-          // biome-ignore lint/suspicious/noArrayIndexKey: steps are told apart by their place
-          key={n}
+          key={key}
           aria-current={n === making.done ? "step" : undefined}
           className={`flex gap-3 border-b border-hair py-1 ${n < making.done ? "text-quiet line-through" : ""} ${n === making.done ? "font-bold" : ""} ${step.kind === "anneal" ? "text-accent" : ""}`}
         >
