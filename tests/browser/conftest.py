@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Browser, Page
 
-from tests.browser.serving import chromium, manage, served_application
+from tests.browser.serving import chromium, reset_demo, served_application
 
 
 @pytest.fixture(scope="session")
@@ -27,7 +27,7 @@ def browser() -> Iterator[Browser]:
 @pytest.fixture
 def page(served: str, browser: Browser) -> Iterator[Page]:
     """A fresh page on the demo workshop as it is shipped; any error of the page fails the test."""
-    manage("load_demo", "--reset")
+    reset_demo()
     context = browser.new_context(
         viewport={"width": 1280, "height": 800}, base_url=served, reduced_motion="reduce"
     )
