@@ -9,7 +9,7 @@ from importlib.resources import as_file, files
 from typing import Any
 
 from ..faults import refuse
-from ..forms import Outline, Sheet, outline_rings
+from ..forms import Outline, Sheet, outline_box, outline_rings, outline_size_mm
 from ..piece import Piece, part_of
 from ._list import CutAndSolder
 from ._rows import CutRow
@@ -180,10 +180,9 @@ def _scale_bar(page: Any, y: float) -> None:
 
 def placed_at_zero(outline: Outline) -> tuple[list[list[tuple[float, float]]], tuple[float, float]]:
     """Give the lines of an outline from its own lower left corner, and how wide and high it is, mm."""
-    rings = outline_rings(outline)
-    xs, ys = [x for ring in rings for x, _ in ring], [y for ring in rings for _, y in ring]
-    moved = [[(x - min(xs), y - min(ys)) for x, y in ring] for ring in rings]
-    return moved, (max(xs) - min(xs), max(ys) - min(ys))
+    (left, low), _ = outline_box(outline)
+    moved = [[(x - left, y - low) for x, y in ring] for ring in outline_rings(outline)]
+    return moved, outline_size_mm(outline)
 
 
 def outline_svg(piece: Piece, name: str) -> str:

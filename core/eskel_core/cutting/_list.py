@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict
 
-from ..forms import Sheet, outline_rings
+from ..forms import Sheet, outline_size_mm
 from ..metals import PASTE_METAL_SHARE, solders
 from ..piece import Bench, Piece, metals_of, resolve_bench
 from ..plan import HeatStep, Plan
@@ -229,9 +229,7 @@ def _owned_sheets(bench: Bench, key: str) -> list[tuple[float, float]]:
     found = []
     for kept in bench.stock or ():
         if isinstance(kept.form, Sheet) and f"{kept.metal} {stock_key(kept.form)}" == key:
-            points = [spot for ring in outline_rings(kept.form.outline) for spot in ring]
-            wide = max(x for x, _ in points) - min(x for x, _ in points)
-            high = max(y for _, y in points) - min(y for _, y in points)
+            wide, high = outline_size_mm(kept.form.outline)
             found += [(max(wide, high), min(wide, high))] * min(kept.count, 20)
     return sorted(found, key=lambda one: one[0] * one[1])
 
@@ -272,9 +270,7 @@ def _lay(
 
 
 def _fits(form: Sheet, size: tuple[float, float]) -> bool:
-    points = [spot for ring in outline_rings(form.outline) for spot in ring]
-    wide = max(x for x, _ in points) - min(x for x, _ in points)
-    high = max(y for _, y in points) - min(y for _, y in points)
+    wide, high = outline_size_mm(form.outline)
     room = (size[0] - 2 * MARGIN_MM, size[1] - 2 * MARGIN_MM)
     return max(wide, high) <= max(room) and min(wide, high) <= min(room)
 

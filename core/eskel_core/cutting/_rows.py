@@ -21,7 +21,7 @@ from ..forms import (
     say_stock,
     wire_length_mm,
 )
-from ..metals import saw_blades
+from ..metals import blade_for
 from ..piece import Bench, Piece, mass_g, metals_of
 from ..units import gauge_of_mm, say_gauge
 
@@ -88,10 +88,8 @@ def kerf_for(thickness_mm: float | None, bench: Bench) -> float:
     """Give the kerf of the blade that suits a thickness, of those on the bench if any are; a bought thing has none."""
     if thickness_mm is None:
         return 0.0
-    owned = {tool.size for tool in bench.tools or () if tool.kind == "blade"}
-    blades = [one for one in saw_blades() if one.size in owned] or saw_blades()
-    best = min(blades, key=lambda one: abs((one.sheet_low_mm + one.sheet_high_mm) / 2 - thickness_mm))
-    return best.kerf_mm
+    owned = {tool.size for tool in bench.tools or () if tool.kind == "blade" and tool.size}
+    return blade_for(thickness_mm, owned).kerf_mm
 
 
 def stock_key(form: Form) -> str:

@@ -7,7 +7,14 @@ of a form as thin lines. All lengths in mm.
 
 from ._contact import Contact, contact_of
 from ._measure import Blank, Measures, measure, wire_length_mm
-from ._outlines import Ring, outline_area_mm2, outline_perimeter_mm, outline_rings
+from ._outlines import (
+    Ring,
+    outline_area_mm2,
+    outline_box,
+    outline_perimeter_mm,
+    outline_rings,
+    outline_size_mm,
+)
 from ._profiles import profile_across_mm, profile_area_mm2, profile_height_mm, profile_perimeter_mm
 from ._types import (
     Ball,
@@ -64,8 +71,10 @@ __all__ = [
     "contact_of",
     "measure",
     "outline_area_mm2",
+    "outline_box",
     "outline_perimeter_mm",
     "outline_rings",
+    "outline_size_mm",
     "plan_view",
     "profile_across_mm",
     "profile_area_mm2",

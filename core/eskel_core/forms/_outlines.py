@@ -68,6 +68,23 @@ def outline_rings(outline: Outline) -> tuple[Ring, ...]:
             return path_rings(outline.path)
 
 
+def outline_box(outline: Outline) -> tuple[tuple[float, float], tuple[float, float]]:
+    """Give the lower left and upper right corners of the box that holds an outline, mm."""
+    points = [point for ring in outline_rings(outline) for point in ring]
+    xs, ys = [x for x, _ in points], [y for _, y in points]
+    return (min(xs), min(ys)), (max(xs), max(ys))
+
+
+def outline_size_mm(outline: Outline) -> tuple[float, float]:
+    """Give how wide and how high an outline is, mm.
+
+    >>> outline_size_mm(RectOutline(kind="rect", width_mm=30, height_mm=20))
+    (30.0, 20.0)
+    """
+    (left, low), (right, top) = outline_box(outline)
+    return right - left, top - low
+
+
 def check_outline(outline: Outline) -> None:
     """Raise `Refused` when a polygon crosses itself or a path cannot be read or holds no area."""
     if isinstance(outline, Polygon):

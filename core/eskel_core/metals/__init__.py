@@ -17,6 +17,7 @@ from ._solder_use import (
 )
 from ._suit import solder_suits
 from ._tables import (
+    blade_for,
     fluxes,
     glow_bands,
     metals,
@@ -49,6 +50,7 @@ __all__ = [
     "Surface",
     "Torch",
     "ball_flat_mm",
+    "blade_for",
     "drop_limit_mm",
     "fluxes",
     "glow_bands",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import csv
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from functools import lru_cache
 from importlib.resources import files
 from types import MappingProxyType
@@ -55,6 +55,16 @@ def fluxes() -> Mapping[str, Flux]:
 def saw_blades() -> tuple[SawBlade, ...]:
     """Give the saw blades, finest first."""
     return tuple(_rows("saw_blades", SawBlade))
+
+
+def blade_for(thickness_mm: float, owned: Collection[str] = ()) -> SawBlade:
+    """Choose the blade whose range of sheet has its middle nearest to a thickness, of those owned if any are.
+
+    >>> blade_for(0.8).size, blade_for(0.8, {"4/0", "3"}).size
+    ('1/0', '4/0')
+    """
+    blades = [one for one in saw_blades() if one.size in owned] or saw_blades()
+    return min(blades, key=lambda one: abs((one.sheet_low_mm + one.sheet_high_mm) / 2 - thickness_mm))
 
 
 @lru_cache(maxsize=1)

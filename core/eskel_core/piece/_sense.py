@@ -7,7 +7,7 @@ from difflib import get_close_matches
 from typing import Any
 
 from ..faults import Fault, Refused
-from ..forms import Sheet, Strip, Wire
+from ..forms import Sheet, Strip, Wire, outline_size_mm
 from ..forms._outlines import check_outline, path_rings
 from ..metals import Metal, fluxes, pickles, solders, surfaces, torches
 from ._bench import Bench
@@ -113,11 +113,7 @@ def _form(form: Any, path: str) -> Iterator[Fault]:
 
 
 def _dome(form: Sheet, path: str) -> Iterator[Fault]:
-    from ..forms import outline_rings
-
-    points = [point for ring in outline_rings(form.outline) for point in ring]
-    wide = max(x for x, _ in points) - min(x for x, _ in points)
-    high = max(y for _, y in points) - min(y for _, y in points)
+    wide, high = outline_size_mm(form.outline)
     if form.domed_mm > min(wide, high) / 2:
         yield Fault(
             code="contradiction", path=f"{path}.domed_mm", value=form.domed_mm,

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from ..forms import Ball, Form, Lump, Sheet, Strip, Tube, Wire, outline_rings
+from ..forms import Ball, Form, Lump, Sheet, Strip, Tube, Wire, outline_size_mm
 from ..metals import ball_flat_mm
 from ..piece import Join, Part, Work, base_id, metal_of, part_of
 from ._asking import join_of, solder_heats, titles
@@ -28,11 +28,7 @@ def across_mm(form: Form) -> float:
         case Ball():
             return form.diameter_mm
         case Sheet():
-            points = [spot for ring in outline_rings(form.outline) for spot in ring]
-            return max(
-                max(x for x, _ in points) - min(x for x, _ in points),
-                max(y for _, y in points) - min(y for _, y in points),
-            )
+            return max(outline_size_mm(form.outline))
         case Lump():
             return float((6 * form.mass_g * 100 / math.pi) ** (1 / 3))
 

@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 from typing import Annotated, Literal
 
-from pydantic import AliasChoices, BaseModel, ConfigDict, Field
+from pydantic import AliasChoices, Field
 
 from ..coldwork import compounded_pct
 from ..faults import refuse
+from ..forms import Contact
 from ..metals import (
     CHIP_MM,
     CHIP_THICK_MM,
@@ -18,10 +19,9 @@ from ..metals import (
     PASTE_METAL_SHARE,
     GlowBand,
     Metal,
-    SawBlade,
+    blade_for,
     glow_bands,
     pickles,
-    saw_blades,
     solder_volume_mm3,
     solders,
 )
@@ -71,9 +71,7 @@ def saw(asked: SawAsked, hand: Hand) -> SawFound:
     """
     metal = hand.metal(asked.metal)
     owned = {tool.size for tool in hand.tools if tool.kind == "blade" and tool.size}
-    best = _blade(saw_blades(), asked.thickness_mm)
-    at_hand = [one for one in saw_blades() if one.size in owned]
-    chosen = _blade(tuple(at_hand), asked.thickness_mm) if at_hand else best
+    best, chosen = blade_for(asked.thickness_mm), blade_for(asked.thickness_mm, owned)
     dust = asked.cut_mm * asked.thickness_mm * chosen.kerf_mm * metal.density_g_cm3 / 1000
     told: tuple[SizeCaution, ...] = ()
     if not chosen.sheet_low_mm <= asked.thickness_mm <= chosen.sheet_high_mm:
@@ -105,10 +103,6 @@ def saw(asked: SawAsked, hand: Hand) -> SawFound:
             [label(min(length, 80) / 2, asked.thickness_mm * 2 + 2, f"{num(chosen.kerf_mm)} mm")],
         ),
     )
-
-
-def _blade(blades: tuple[SawBlade, ...], thickness: float) -> SawBlade:
-    return min(blades, key=lambda one: abs((one.sheet_low_mm + one.sheet_high_mm) / 2 - thickness))
 
 
 class AnnealAsked(Asked):
@@ -265,16 +259,6 @@ class SolderAmountFound(Found):
     feed_mm: float = key("or wire")
     paste_mg: float = key("or paste")
     mass_mg: float = key("Mass")
-
-
-class Contact(BaseModel):
-    """What touches at a join: its area, its seam, and how many sides have a fillet."""
-
-    model_config = ConfigDict(frozen=True)
-
-    area_mm2: float
-    seam_mm: float
-    fillets: int
 
 
 def solder_amount(asked: SolderAmountAsked, hand: Hand) -> SolderAmountFound:

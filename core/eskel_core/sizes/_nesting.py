@@ -11,7 +11,7 @@ from typing import Annotated, Any
 from pydantic import Field, model_validator
 
 from ..faults import refuse
-from ..forms import Outline, outline_area_mm2, outline_rings
+from ..forms import Outline, outline_area_mm2, outline_box, outline_rings
 from ._base import Asked, Calculator, Count, Found, Hand, Mm, MmOrZero, Record, SizeCaution, caution, key, num
 from ._sketch import SketchLine, Spot, box, line, sketch
 
@@ -81,7 +81,7 @@ def nest(asked: NestAsked, hand: Hand) -> NestFound:
     wanted = sum(one.count for one in asked.outlines)
     if wanted > MOST_AT_ONCE:
         raise refuse("out-of-range", "outlines", wanted, f"at most {MOST_AT_ONCE} outlines are laid at once", "Lay them sheet by sheet.")  # fmt: skip
-    boxes = [_box_of(one.outline) for one in asked.outlines]
+    boxes = [outline_box(one.outline) for one in asked.outlines]
     wide, high = asked.sheet.width_mm - 2 * asked.margin_mm, asked.sheet.height_mm - 2 * asked.margin_mm
     for n, (low, top) in enumerate(boxes):
         across, up = top[0] - low[0], top[1] - low[1]
@@ -131,12 +131,6 @@ def _left_whole(
     return max(((max(0.0, w), max(0.0, h)) for w, h in strips), key=lambda one: one[0] * one[1])
 
 
-def _box_of(outline: Outline) -> tuple[Spot, Spot]:
-    points = [point for ring in outline_rings(outline) for point in ring]
-    xs, ys = [x for x, _ in points], [y for _, y in points]
-    return (min(xs), min(ys)), (max(xs), max(ys))
-
-
 def _pack(
     asked: NestAsked, boxes: list[tuple[Spot, Spot]], room: tuple[float, float]
 ) -> tuple[NestedPlace, ...]:
@@ -167,7 +161,7 @@ def _steps(mm: float) -> int:
 
 def placed_rings(outline: Outline, place: NestedPlace) -> list[list[Spot]]:
     """Give the lines of an outline where it was placed, mm from the sheet's lower left corner."""
-    (left, low), (_, top) = _box_of(outline)
+    (left, low), (_, top) = outline_box(outline)
     rings = []
     for ring in outline_rings(outline):
         moved = [((top - y, x - left) if place.turned else (x - left, y - low)) for x, y in ring]
