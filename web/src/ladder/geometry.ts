@@ -3,6 +3,7 @@
  * Plain numbers in, plain numbers out; the drawing is elsewhere.
  */
 import type { HeatStep, Plan, Step } from "../api/types";
+import { GRADES } from "../piece/edit";
 
 export type Between = { x: number; lines: string[] };
 export type Softness = { from: number; to: number; state: "soft" | "flows"; joins: string[] };
@@ -216,7 +217,7 @@ function sayShort(step: Step): string[] {
 
 /** How many rungs tell a grade: the softer the solder, the more. */
 export function rungsOf(grade: string | null): number {
-  return { it: 0, hard: 1, medium: 2, easy: 3, "extra-easy": 4 }[grade ?? ""] ?? 0;
+  return (GRADES as readonly (string | null)[]).indexOf(grade) + 1;
 }
 
 /** A grade in words. */

@@ -190,7 +190,8 @@ export function changeJoin(document: PieceDocument, id: string, change: Partial<
   };
 }
 
-const GRADES = ["hard", "medium", "easy", "extra-easy"] as const;
+/** The grades that step down, the hardest first. */
+export const GRADES = ["hard", "medium", "easy", "extra-easy"] as const;
 type Grade = NonNullable<Join["grade"]>;
 
 /** Fix joins of one heat to the next softer (1) or harder (-1) grade; nothing where there is none. */
