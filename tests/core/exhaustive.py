@@ -2,49 +2,91 @@
 
 from __future__ import annotations
 
-from itertools import product
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+from itertools import combinations
 from typing import Any
 
-from eskel_core.metals import solders
+from eskel_core.metals import Solder, solders
 from eskel_core.piece import Join, Piece
 
 OVERSHOOT, ALLOWANCE, MARGIN = 10, 15, 5
 FACE_UP = {"front": {"front"}, "back": {"back"}, "edge": {"edge"}, "inside": {"front", "back", "edge"}}
 
 
+@dataclass(frozen=True)
+class _Sofar:
+    """The heats so far: which solder each join has, and what was counted."""
+
+    made: dict[str, Solder] = field(default_factory=dict)
+    runs: int = 0
+    heats: int = 0
+    soft: int = 0
+    guards: int = 0
+
+    def objectives(self, joins: tuple[Join, ...]) -> tuple[float, ...]:
+        flows = {name: solder.flow_c for name, solder in self.made.items()}
+        seen = sum(flows[join.id] for join in joins if join.visible or join.structural)
+        kinds = len({solder.id for solder in self.made.values()})
+        return (self.runs, self.heats, self.soft, self.guards, -seen, -(sum(flows.values()) - seen), kinds)
+
+
 def best_objectives(piece: Piece, stock: list[str]) -> tuple[float, ...] | None:
-    """Give the seven objectives of the best plan (sums of flow points negated), or None."""
-    joins = piece.joins
+    """Give the seven objectives of the best plan (sums of flow points negated), or None.
+
+    Heat by heat, every set of joins that may share one is tried with every solder. A way is left only when it
+    already counts more joins that run again, or as many in more heats, than a whole plan that was found.
+    """
+    table = [solders()[name] for name in stock]
     best: tuple[float, ...] | None = None
-    for heats in product(range(len(joins)), repeat=len(joins)):
-        used = max(heats) + 1
-        if set(heats) != set(range(used)) or not _ordered(joins, heats) or not _shareable(joins, heats):
+    waiting = [_Sofar()]
+    while waiting:
+        here = waiting.pop()
+        if len(here.made) == len(piece.joins):
+            found = here.objectives(piece.joins)
+            best = found if best is None else min(best, found)
             continue
-        for chosen in product(stock, repeat=used):
-            found = _judge(joins, heats, chosen)
-            if found is not None and (best is None or found < best):
-                best = found
+        for inside in _heats(piece.joins, here):
+            for solder in table:
+                more = _after(piece.joins, here, inside, solder)
+                if more is not None and (best is None or (more.runs, more.heats) <= best[:2]):
+                    waiting.append(more)
     return best
 
 
-def _ordered(joins: tuple[Join, ...], heats: tuple[int, ...]) -> bool:
-    at = {join.id: heat for join, heat in zip(joins, heats, strict=True)}
-    return all(at[name] < at[join.id] for join in joins for name in join.after)
+def _heats(joins: tuple[Join, ...], here: _Sofar) -> Iterator[tuple[Join, ...]]:
+    """Give every set of joins that may be made next in one heat."""
+    ready = [join for join in joins if join.id not in here.made and set(join.after) <= here.made.keys()]
+    for count in range(1, min(6, len(ready)) + 1):
+        for inside in combinations(ready, count):
+            shared = set.intersection(*(FACE_UP[join.face] for join in inside))
+            if shared and (count == 1 or not any(join.holds == "nothing" for join in inside)):
+                yield inside
 
 
-def _shareable(joins: tuple[Join, ...], heats: tuple[int, ...]) -> bool:
-    for heat in set(heats):
-        inside = [join for join, at in zip(joins, heats, strict=True) if at == heat]
-        if len(inside) > 6 or not set.intersection(*(FACE_UP[join.face] for join in inside)):
-            return False
-        if len(inside) > 1 and any(join.holds == "nothing" for join in inside):
-            return False
-    return True
+def _after(joins: tuple[Join, ...], here: _Sofar, inside: tuple[Join, ...], solder: Solder) -> _Sofar | None:
+    """Give what one more heat makes of it, in the lie that disturbs least; None where it breaks a rule."""
+    working = solder.flow_c + OVERSHOOT
+    body = _body([join for join in joins if join.id in here.made] + list(inside), inside)
+    early = [join for join in joins if join.id in here.made and set(join.between) & body]
+    lies = sorted(set.intersection(*(FACE_UP[join.face] for join in inside)))
+    options = [_in_one_lie(early, inside, here.made, working, lie) for lie in lies]
+    possible = [option for option in options if option is not None]
+    if not possible:
+        return None
+    runs, soft, guards = min(possible)
+    return replace(
+        here,
+        made=here.made | {join.id: solder for join in inside},
+        runs=here.runs + runs,
+        heats=here.heats + 1,
+        soft=here.soft + soft,
+        guards=here.guards + guards,
+    )
 
 
-def _body(joins: tuple[Join, ...], heats: tuple[int, ...], heat: int) -> set[str]:
-    hot = {part for join, at in zip(joins, heats, strict=True) if at == heat for part in join.between}
-    made = [join for join, at in zip(joins, heats, strict=True) if at <= heat]
+def _body(made: list[Join], inside: tuple[Join, ...]) -> set[str]:
+    hot = {part for join in inside for part in join.between}
     while any(set(join.between) & hot and not set(join.between) <= hot for join in made):
         for join in made:
             if set(join.between) & hot:
@@ -52,35 +94,13 @@ def _body(joins: tuple[Join, ...], heats: tuple[int, ...], heat: int) -> set[str
     return hot
 
 
-def _judge(
-    joins: tuple[Join, ...], heats: tuple[int, ...], chosen: tuple[str, ...]
-) -> tuple[float, ...] | None:
-    table = solders()
-    runs = soft = guards = 0
-    for heat in range(1, max(heats) + 1):
-        working = table[chosen[heat]].flow_c + OVERSHOOT
-        inside = [join for join, at in zip(joins, heats, strict=True) if at == heat]
-        lies = set.intersection(*(FACE_UP[join.face] for join in inside))
-        body = _body(joins, heats, heat)
-        early = [(j, at) for j, at in zip(joins, heats, strict=True) if at < heat and set(j.between) & body]
-        options = [_in_one_lie(early, inside, chosen, working, lie) for lie in lies]
-        possible = [option for option in options if option is not None]
-        if not possible:
-            return None
-        more = min(possible)
-        runs, soft, guards = runs + more[0], soft + more[1], guards + more[2]
-    flows = [table[chosen[at]].flow_c for at in heats]
-    seen = sum(flow for join, flow in zip(joins, flows, strict=True) if join.visible or join.structural)
-    return (runs, max(heats) + 1, soft, guards, -seen, -(sum(flows) - seen), len(set(chosen)))
-
-
 def _in_one_lie(
-    early: list[Any], inside: list[Join], chosen: tuple[str, ...], working: float, lie: str
+    early: list[Join], inside: tuple[Join, ...], made: dict[str, Solder], working: float, lie: str
 ) -> Any:
-    table, runs, soft, guards = solders(), 0, 0, 0
-    for join, at in early:
+    runs = soft = guards = 0
+    for join in early:
         shield = sum(s.degrees_c for s in join.shields if s.during in {one.id for one in inside})
-        here, solder = working - min(60, shield), table[chosen[at]]
+        here, solder = working - min(60, shield), made[join.id]
         held = {
             "seated": True,
             "own-weight": lie in FACE_UP[join.face],

@@ -9,12 +9,12 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import dataclass
 
-from ..solver import Model, Term
+from ..solver import Effort, Model, Term
 
 STEPS_PER_MM = 100
 MOST_CUTS_EXACT = 60
 MOST_SETS, MOST_TRIED = 20_000, 40
-EFFORT = 1.0
+EFFORT = 5.0
 
 
 @dataclass(frozen=True)
@@ -129,11 +129,11 @@ def _into(cuts: list[int], bars: list[int], kerf: int) -> tuple[Laid | None, boo
     laid = _best_fit(cuts, bars, kerf)
     if sum(len(one) for one in laid.values()) == len(cuts):
         return laid, True
-    model = Model(relaxed=True)
+    model = Model(relaxed=2)
     takes = _takes(model, cuts, bars, kerf)
     for i, (_, many) in enumerate(_wanted(cuts)):
         model.between(many, [(1, row[i]) for row in takes], many)
-    answer = model.feasible(EFFORT)
+    answer = model.feasible(Effort(EFFORT))
     return (None if answer.values is None else _read(cuts, takes, answer.values)), answer.proven
 
 
@@ -166,7 +166,7 @@ def _read(cuts: list[int], takes: list[list[int]], values: tuple[int, ...]) -> L
 
 def _as_much_as_can_be(cuts: list[int], bars: list[int], kerf: int, start: Laid) -> tuple[Laid, bool]:
     """Lay as great a length as can be where not all goes in, then open as little: one weighted sum."""
-    model = Model(relaxed=True)
+    model = Model(relaxed=2)
     takes = _takes(model, cuts, bars, kerf)
     opened = [model.boolean() for _ in bars]
     wanted = _wanted(cuts)
@@ -177,7 +177,7 @@ def _as_much_as_can_be(cuts: list[int], bars: list[int], kerf: int, start: Laid)
     heavy = sum(bars) + 1
     terms: list[Term] = [(bars[n], opened[n]) for n in range(len(bars))]
     terms += [(-heavy * cut, row[i]) for row in takes for i, (cut, _) in enumerate(wanted)]
-    answer = model.minimise(terms, EFFORT)
+    answer = model.minimise(terms, Effort(EFFORT))
     return (start, False) if answer.values is None else (_read(cuts, takes, answer.values), answer.proven)
 
 

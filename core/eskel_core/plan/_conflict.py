@@ -7,6 +7,7 @@ from functools import partial
 from itertools import groupby
 from typing import TypeVar
 
+from ..solver import Effort
 from ._build import build_open_grid
 from ._grid import Grid
 from ._problem import Demand, Problem
@@ -29,7 +30,7 @@ _FIRST_LET_GO = {
 SOLDER_KINDS = frozenset({"suits", "family", "fixed", "stock"})
 
 
-def find_conflict(problem: Problem, effort: float = 10.0) -> tuple[Demand, ...]:
+def find_conflict(problem: Problem, effort: Effort) -> tuple[Demand, ...]:
     """Give demands of which letting any single one go makes the rest possible.
 
     First a few tasks are found that cannot be planned even by themselves, which makes the models small; then the
@@ -45,7 +46,7 @@ def find_conflict(problem: Problem, effort: float = 10.0) -> tuple[Demand, ...]:
     return tuple(sorted(needed, key=problem.demands.index))
 
 
-def _each_is_needed(problem: Problem, rest: Problem, needed: list[Demand], effort: float) -> bool:
+def _each_is_needed(problem: Problem, rest: Problem, needed: list[Demand], effort: Effort) -> bool:
     """Say whether letting any one go makes the whole piece possible, not only the few tasks first looked at.
 
     A model of few heats, in which only the joins spoken of may take other solders, is asked first: its yes holds.
@@ -66,7 +67,7 @@ def _with_only(problem: Problem, demands: Iterable[Demand]) -> Problem:
     return problem.without(frozenset(problem.demands) - frozenset(demands))
 
 
-def _few_tasks(problem: Problem, effort: float) -> frozenset[str]:
+def _few_tasks(problem: Problem, effort: Effort) -> frozenset[str]:
     """Give tasks that cannot be planned by themselves, none of which could be left out."""
     for task in problem.tasks:
         if not task.options:
@@ -74,7 +75,7 @@ def _few_tasks(problem: Problem, effort: float) -> frozenset[str]:
     return _blamed_tasks(problem, [task.id for task in problem.tasks], effort)
 
 
-def _blamed_tasks(problem: Problem, names: Sequence[str], effort: float) -> frozenset[str]:
+def _blamed_tasks(problem: Problem, names: Sequence[str], effort: Effort) -> frozenset[str]:
     """Leave tasks out as long as the rest cannot be planned, with a smaller model each time that some went."""
     grid = build_open_grid(problem.among(frozenset(names)), (), tasks_too=True)
     ask = partial(_blamed, grid, grid.present, effort)
@@ -93,7 +94,7 @@ def _without_some(names: list[T]) -> Iterator[list[T]]:
         size //= 2
 
 
-def _irreducible(problem: Problem, demands: Sequence[Demand], effort: float) -> list[Demand]:
+def _irreducible(problem: Problem, demands: Sequence[Demand], effort: Effort) -> list[Demand]:
     """Let demands go, sort by sort, as long as the rest cannot be met."""
     grid = build_open_grid(problem, demands)
     left = sorted(demands, key=lambda one: (*_sort_of(one), one.ids))
@@ -105,7 +106,7 @@ def _irreducible(problem: Problem, demands: Sequence[Demand], effort: float) -> 
     return needed
 
 
-def _blamed(grid: Grid, literals: Mapping[T, int], effort: float, kept: list[T]) -> frozenset[T] | None:
+def _blamed(grid: Grid, literals: Mapping[T, int], effort: Effort, kept: list[T]) -> frozenset[T] | None:
     """Ask whether some can all be kept; None if so, else those of them that the solver blames."""
     answer = grid.model.feasible(effort, [literals[one] for one in kept])
     return frozenset(one for one in kept if literals[one] in answer.blamed) if answer.impossible else None

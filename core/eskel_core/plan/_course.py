@@ -6,8 +6,8 @@ from dataclasses import replace
 
 from ..piece import base_id
 from ..rules import Course, Heat
+from ._assignment import Assignment
 from ._problem import Problem
-from ._solve import Assignment
 from ._timeline import lay_out, put_in_anneals
 
 

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..piece import FORMING_WORK, Join, base_id
+from ..rules import Filler
 from ..solver import Term
 from ._grid import Grid
-from ._problem import Problem, closure
+from ._problem import Problem, Task, closure
 
 OBJECTIVES = (
     "joins-run-again",
@@ -20,8 +21,10 @@ OBJECTIVES = (
 )
 
 
-RUNS, HEATS = OBJECTIVES[:2]
+RUNS, HEATS, SOFT, PROTECTED = OBJECTIVES[:4]
 GROUPS = (OBJECTIVES[:1], OBJECTIVES[1:2], OBJECTIVES[2:4], OBJECTIVES[4:])
+
+Sums = dict[str, list[Term]]
 
 
 @dataclass(frozen=True)
@@ -38,34 +41,40 @@ class ObjectiveValue:
         return self.value == self.bound
 
 
-def objectives_of(grid: Grid) -> dict[str, list[Term]]:
-    """Give each objective as a sum to be made smallest."""
-    house = grid.problem.house
-    sign = 1 if house.grade_policy == "easiest-that-serves" else -1
-    chosen: list[Term] = []
-    rest: list[Term] = []
-    for t, task in enumerate(grid.tasks):
-        if task.join is not None:
-            terms = [
-                (sign * round(grid.fillers[f].flow_c), literal)
-                for f, literal in grid.with_[t].items()
-                if grid.fillers[f].solder
-            ]
-            (chosen if is_chosen(grid.problem, task.join) else rest).extend(terms)
-    solders = [
-        literal for filler, literal in zip(grid.fillers, grid.used_filler, strict=True) if filler.solder
-    ]
-    counted = [] if house.grade_policy == "same-while-held" else grid.runs.values()
-    sums: tuple[list[Term], ...] = (
+def objectives_of(grid: Grid) -> Sums:
+    """Give each objective of a model of heats as a sum to be made smallest."""
+    counted = [] if grid.problem.house.grade_policy == "same-while-held" else grid.runs.values()
+    flows = sums_of_solders(grid.problem, grid.tasks, grid.fillers, grid.with_, grid.used_filler)
+    counts: tuple[list[Term], ...] = (
         [(1, one) for one in counted],
         [(1, one) for fills in grid.fills for one in fills],
         [(1, one) for one in grid.soft.values()],
         [(1, one) for one in grid.guard.values()],
-        chosen,
-        rest,
-        [(1, one) for one in solders],
     )
-    return dict(zip(OBJECTIVES, sums, strict=True))
+    return dict(zip(OBJECTIVES, counts, strict=False)) | flows
+
+
+def sums_of_solders(
+    problem: Problem,
+    tasks: tuple[Task, ...],
+    fillers: tuple[Filler, ...],
+    with_: list[dict[int, int]],
+    used_filler: list[int],
+) -> Sums:
+    """Give the objectives that follow from the solders alone, as sums to be made smallest."""
+    sign = 1 if problem.house.grade_policy == "easiest-that-serves" else -1
+    chosen: list[Term] = []
+    rest: list[Term] = []
+    for task, literals in zip(tasks, with_, strict=True):
+        if task.join is not None:
+            terms = [
+                (sign * round(fillers[f].flow_c), literal)
+                for f, literal in literals.items()
+                if fillers[f].solder
+            ]
+            (chosen if is_chosen(problem, task.join) else rest).extend(terms)
+    solders = [literal for filler, literal in zip(fillers, used_filler, strict=True) if filler.solder]
+    return dict(zip(GROUPS[3], (chosen, rest, [(1, one) for one in solders]), strict=True))
 
 
 def is_chosen(problem: Problem, join: Join) -> bool:

@@ -7,13 +7,15 @@ from functools import lru_cache
 
 from ..piece import Bench, HouseOverrides, Piece, resolve_house
 from ..rules import Course, Finding, find_all, reflow_c
+from ..solver import Effort
 from ._amounts import cut_lines, solder_lines
+from ._assignment import Assignment
 from ._conflict import find_conflict
 from ._course import make_course
 from ._demands import make_problem
 from ._objectives import ObjectiveValue
 from ._problem import Demand, Problem
-from ._solve import Assignment, solve
+from ._solve import FULL, solve
 from ._steps import write_steps
 from ._types import Band, BrokenDemand, Caution, Conflict, HeatStep, Objective, Plan, Step, WorkStep
 from ._why import explain
@@ -111,7 +113,7 @@ def _impossible(problem: Problem) -> Plan:
         status="impossible",
         objectives=(),
         bound_gap=None,
-        conflict=_conflict(find_conflict(problem)),
+        conflict=_conflict(find_conflict(problem, Effort(FULL))),
         steps=(),
         cautions=(),
         cut_list=cut_lines(problem.piece),

@@ -6,18 +6,23 @@ The seven objectives of the rules are made best one after another, each kept at 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import replace
 
-from ..rules import Filler, Lie
-from ..solver import Answer, Bound, Term
+from ..faults import refuse
+from ..solver import Answer, Bound, Effort, Term
+from ._assignment import Assignment, PlannedHeat
 from ._build import build_grid
+from ._by_hand import by_hand, measured, plain_bounds
+from ._by_levels import Levelled, LevelSearch, in_heats
 from ._grid import Grid
+from ._levels import can_be_levelled
 from ._objectives import (
     GROUPS,
     HEATS,
     OBJECTIVES,
     RUNS,
     ObjectiveValue,
+    Sums,
     objectives_of,
     span_of,
     value_of,
@@ -27,28 +32,119 @@ from ._problem import Problem, Task
 
 MORE_HEATS = (0, 1, 2, 3, 5)
 FEW_TASKS = 12
+MANY_TASKS = 40
+FULL = 10.0
 
 
-@dataclass(frozen=True)
-class Assignment:
-    """A solved plan: the tasks of each heat with its filler, lie, and the joins protected in it."""
+def solve(problem: Problem, effort: float = FULL) -> Assignment | None:
+    """Find the best plan by the seven objectives; None when it is proven that the demands cannot all be met.
 
-    heats: tuple[tuple[tuple[str, ...], Filler, Lie, frozenset[str]], ...]
-    objectives: tuple[ObjectiveValue, ...]
+    Where the order of heats follows from their solders, levels find the best plan in which no join runs again and
+    prove it. What they leave open, and pieces with shields or other heated work, is found by the model of heats. When
+    the effort is used up, the best that was found is given with what is known of its bounds.
 
-
-def solve(problem: Problem, effort: float = 10.0) -> Assignment | None:
-    """Find the best plan by the seven objectives; None when the demands cannot all be met.
-
-    Few heats are tried first: a model with the fewest heats that can do, in which no join runs again,
-    is small, and when it has a solution the first two objectives are proven at once. Only when some join
-    must run again is it opened to as many heats as there are tasks.
+    Raises Refused where neither a plan nor a proof was found within the effort.
     """
     if any(not task.options for task in problem.tasks):
         return None
     if not problem.tasks:
         return Assignment((), tuple(ObjectiveValue(name, 0, 0) for name in OBJECTIVES))
-    search = _Search(problem)
+    search = _Search(problem, Effort(effort))
+    found = _by_levels(search) if can_be_levelled(problem) else _without_runs(search)
+    if found is None and not search.impossible:
+        raise refuse(
+            "undecided",
+            "joins",
+            len(problem.tasks),
+            "a plan, or the proof that there is none, is found within the effort allowed",
+            "Fix the grades or the order of some joins, or plan the piece in two halves.",
+        )
+    return found
+
+
+def _by_levels(search: _Search) -> Assignment | None:
+    problem, effort = search.problem, search.effort
+    levels = LevelSearch(problem)
+    fewest, any_ = levels.fewest_heats(effort)
+    sketch = by_hand(problem)
+    if fewest is None:
+        return _better(problem, _with_runs(search, least=1), sketch)
+    if any_.batches is not None:
+        sketch = _better(problem, sketch, _of_any_heats(search, levels, any_))
+    fewest = max(fewest, _fewest_heats(problem))
+    for heats in range(fewest, len(problem.tasks) + 1):
+        found = levels.within(heats, effort)
+        if found.none:
+            continue
+        if found.batches is None:
+            return _bounded(sketch, heats) or _without_runs(search)
+        planned = in_heats(levels, found, effort, heats)
+        if planned is not None:
+            return Assignment(planned, _reached(problem, levels.sums, found, heats))
+        exact = levels.with_heats(heats)
+        same = exact.as_good_as(heats, found, levels, effort)
+        if same.batches is None and same.none:
+            same = exact.within(heats, effort)
+        if same.batches is not None:
+            return Assignment(exact.planned(same), _reached(problem, exact.sums, same, heats))
+        if not same.none:
+            return _better(problem, _bounded(sketch, heats), _of_any_heats(search, levels, found, heats))
+    return _without_runs(search)
+
+
+def _of_any_heats(
+    search: _Search, levels: LevelSearch, found: Levelled, fewest: int = 1
+) -> Assignment | None:
+    """Share the batches of a solution out among as many heats as they take."""
+    planned = in_heats(levels, found, Effort(0), len(search.problem.tasks))
+    return None if planned is None else _bounded(measured(search.problem, planned), fewest)
+
+
+def _bounded(found: Assignment | None, heats: int) -> Assignment | None:
+    """Give a plan that was not proven the best with a better bound on its heats."""
+    if found is None:
+        return None
+    known = (
+        replace(one, bound=min(one.value, heats)) if one.name == HEATS else one for one in found.objectives
+    )
+    return replace(found, objectives=tuple(known))
+
+
+def _better(problem: Problem, one: Assignment | None, other: Assignment | None) -> Assignment | None:
+    """Give the better of two plans by the order of preference."""
+    if one is None or other is None:
+        return one or other
+    sign = 1 if problem.house.grade_policy == "easiest-that-serves" else -1
+
+    def in_order(found: Assignment) -> list[float]:
+        return [one.value * (sign if one.name in GROUPS[3][:2] else 1) for one in found.objectives]
+
+    return min((one, other), key=in_order)
+
+
+def _reached(problem: Problem, sums: Sums, found: Levelled, heats: int) -> tuple[ObjectiveValue, ...]:
+    """Give the objectives of a solution by levels, with a plain bound for those that a solver's limit left open."""
+    values = {name: value_of(terms, found.values) for name, terms in sums.items()} | {RUNS: 0, HEATS: heats}
+    plain = plain_bounds(problem)
+    known = found.proven | {RUNS, HEATS}
+    read = (_objective_value(sums.get(name, []), name, values[name], values[name]) for name in OBJECTIVES)
+    return tuple(one if one.name in known else replace(one, bound=plain[one.name]) for one in read)
+
+
+def _objective_value(terms: list[Term], name: str, value: int, bound: int) -> ObjectiveValue:
+    """Give an objective as it is read: a sum to be made largest was negated for the solver."""
+    sign = -1 if any(coefficient < 0 for coefficient, _ in terms) else 1
+    return ObjectiveValue(name, sign * value, sign * bound)
+
+
+def _without_runs(search: _Search) -> Assignment | None:
+    """Find the best plan by the model of heats.
+
+    Few heats are tried first: a model with the fewest heats that can do, in which no join runs again,
+    is small, and when it has a solution the first two objectives are proven at once. Only when some join
+    must run again is it opened to as many heats as there are tasks.
+    """
+    problem, effort = search.problem, search.effort
     least = _fewest_heats(problem) - 1
     for heats in _spans(problem) if search.settled else _spans(problem)[:2]:
         if heats == len(problem.tasks) and not search.settled:
@@ -57,14 +153,14 @@ def solve(problem: Problem, effort: float = 10.0) -> Assignment | None:
         if first.values is not None:
             return _lexicographic(search.within(heats, 0), first, effort, {RUNS: 0, HEATS: least + 1})
         least = heats if first.proven else least
-    return _with_runs(search, effort)
+    return _with_runs(search, least=0)
 
 
-def can_be_met(problem: Problem, effort: float = 10.0) -> bool:
+def can_be_met(problem: Problem, effort: Effort | None = None) -> bool:
     """Say whether the demands of a problem can all be met."""
     if any(not task.options for task in problem.tasks):
         return False
-    tasks = len(problem.tasks)
+    tasks, effort = len(problem.tasks), effort or Effort(FULL)
     for heats in dict.fromkeys((few_heats(problem), tasks)) if tasks else ():
         if build_grid(problem, heats).model.feasible(effort).values is not None:
             return True
@@ -117,8 +213,8 @@ def _longest_chain(problem: Problem) -> int:
 class _Search:
     """The models of one problem, built once: one of few heats to look in first, one of as many heats as tasks."""
 
-    def __init__(self, problem: Problem) -> None:
-        self.problem = problem
+    def __init__(self, problem: Problem, effort: Effort) -> None:
+        self.problem, self.effort, self.impossible = problem, effort, False
         self.settled = problem.house.grade_policy == "same-while-held"
         self._tasks = len(problem.tasks)
         self._few = min(self._tasks, _fewest_heats(problem) + MORE_HEATS[-1])
@@ -131,6 +227,10 @@ class _Search:
         grid.model.rebound(bound, runs)
         return grid
 
+    def few(self) -> Grid:
+        """Give the model with a few heats more than the fewest, and any number of joins that run again."""
+        return self.within(self._few, self._tasks**2)
+
     def whole(self) -> Grid:
         """Give the model with as many heats as tasks and any number of joins that run again."""
         return self.within(self._tasks, self._tasks**2)
@@ -142,7 +242,7 @@ class _Search:
         return self._grids[heats]
 
 
-def _calm(grid: Grid, effort: float) -> Answer:
+def _calm(grid: Grid, effort: Effort) -> Answer:
     """Find the plan in which fewest joins are soft while loaded, then protected, whatever its solders."""
     terms = weighted_sum([objectives_of(grid)[name] for name in GROUPS[2]])
     return grid.model.minimise(terms, effort, presolve=_is_large(grid))
@@ -153,25 +253,28 @@ def _is_large(grid: Grid) -> bool:
     return len(grid.tasks) > FEW_TASKS
 
 
-def _with_runs(search: _Search, effort: float) -> Assignment | None:
-    """Solve where some held join must run again: as few of those as can be, then as few heats."""
-    whole = search.whole()
-    counted = objectives_of(whole)[RUNS]
-    fewest = whole.model.minimise(counted, effort)
+def _with_runs(search: _Search, least: int) -> Assignment | None:
+    """Solve where some held join must run again: as few of those as can be, `least` at the least; then as few heats."""
+    effort, many = search.effort, len(search.problem.tasks) > MANY_TASKS
+    wide = search.few() if many else search.whole()
+    counted = objectives_of(wide)[RUNS]
+    fewest = wide.model.minimise(counted, effort)
     if fewest.values is None:
+        search.impossible = (search.whole().model.feasible(effort) if many else fewest).impossible
         return None
     runs = value_of(counted, fewest.values)
-    least = _fewest_heats(search.problem) - 1
+    proven = fewest.bound if not many else 0
+    bound = runs if fewest.proven and not many else min(runs, max(least, proven))
+    most = _fewest_heats(search.problem) - 1
     for heats in _spans(search.problem):
         first = _calm(search.within(heats, runs), effort)
         if first.values is not None:
-            bound = runs if fewest.proven else fewest.bound
-            return _lexicographic(search.within(heats, runs), first, effort, {RUNS: bound, HEATS: least + 1})
-        least = heats if first.proven else least
+            return _lexicographic(search.within(heats, runs), first, effort, {RUNS: bound, HEATS: most + 1})
+        most = heats if first.proven else most
     return None
 
 
-def _lexicographic(grid: Grid, first: Answer, effort: float, known: dict[str, int]) -> Assignment:
+def _lexicographic(grid: Grid, first: Answer, effort: Effort, known: dict[str, int]) -> Assignment:
     """Make each objective its best in turn, keeping those before it; some bounds may be `known` already."""
     values = first.values or ()
     sums = objectives_of(grid)
@@ -187,9 +290,10 @@ def _lexicographic(grid: Grid, first: Answer, effort: float, known: dict[str, in
     values = grid.model.minimise(tie, effort, values, presolve=_is_large(grid)).values or values
     reached = []
     for name, terms in sums.items():
-        sign = -1 if any(coefficient < 0 for coefficient, _ in terms) else 1
         value = value_of(terms, values)
-        reached.append(ObjectiveValue(name, sign * value, sign * bounds.get(name, value)))
+        one = _objective_value(terms, name, value, bounds.get(name, value))
+        sound = one.proven or name not in GROUPS[3]
+        reached.append(one if sound else replace(one, bound=plain_bounds(grid.problem)[name]))
     return Assignment(_read_heats(grid, values), tuple(reached))
 
 
@@ -197,7 +301,7 @@ def _together(
     grid: Grid,
     sums: list[list[Term]],
     values: tuple[int, ...],
-    effort: float,
+    effort: Effort,
     bounds: dict[str, int],
     group: tuple[str, ...],
 ) -> tuple[int, ...]:
@@ -220,9 +324,7 @@ _FLOOR = dict.fromkeys(OBJECTIVES[:4], 0)
 _HEAVIEST = 2**40
 
 
-def _read_heats(
-    grid: Grid, values: tuple[int, ...]
-) -> tuple[tuple[tuple[str, ...], Filler, Lie, frozenset[str]], ...]:
+def _read_heats(grid: Grid, values: tuple[int, ...]) -> tuple[PlannedHeat, ...]:
     heats = []
     for h in grid.span:
         inside = tuple(task.id for t, task in enumerate(grid.tasks) if values[grid.takes[t][h]])
@@ -235,5 +337,5 @@ def _read_heats(
         guarded = frozenset(
             grid.tasks[i].id for (i, at), literal in grid.guard.items() if at == h and values[literal]
         )
-        heats.append((inside, filler, lie, guarded))
+        heats.append(PlannedHeat(inside, filler, lie, guarded))
     return tuple(heats)

@@ -10,7 +10,7 @@ from ._catalogue import Rule, Severity, rules
 from ._course import Course, Filler, Heat, Lie, Purpose
 from ._findings import Finding, find_all
 from ._geometry import Anatomy, JoinNodes, anatomy
-from ._holding import can_be_protected, comes_off, face_up, holds_at_all, lies_for, loaded_when_soft
+from ._holding import ALL_LIES, can_be_protected, comes_off, face_up, holds_at_all, lies_for, loaded_when_soft
 from ._temperatures import (
     MOST_SHIELD_C,
     State,
@@ -25,6 +25,7 @@ from ._temperatures import (
 from ._work_rules import reduction_of
 
 __all__ = [
+    "ALL_LIES",
     "MOST_SHIELD_C",
     "Anatomy",
     "Course",

@@ -1,8 +1,8 @@
 """A thin way to the constraint solver, for every exact question: the heats of a plan, the cuts of a bar.
 
-Concepts: a *model* under construction (variables, clauses, linear bounds), an *answer* (values and proof).
+Concepts: a *model* under construction (variables, clauses, linear bounds), an *answer* (values and proof), an *effort* that is spent on solving.
 """
 
-from ._model import Answer, Bound, Model, Term, no
+from ._model import OPEN, Answer, Bound, Effort, Model, Term, no
 
-__all__ = ["Answer", "Bound", "Model", "Term", "no"]
+__all__ = ["OPEN", "Answer", "Bound", "Effort", "Model", "Term", "no"]

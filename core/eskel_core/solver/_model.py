@@ -9,18 +9,32 @@ Runs are deterministic: one worker, a fixed seed, limits in the solver's determi
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 Term = tuple[int, int]
 Bound = Any
-_BIG = 2**40
+OPEN = 2**40  # a limit that limits nothing
+# The solver counts its work on linear relaxations too low: about five seconds pass for each unit, else about one.
+RELAXED_COSTS = 5
 
 
 def no(literal: int) -> int:
     """Negate a literal."""
     return -literal - 1
+
+
+@dataclass
+class Effort:
+    """How much may still be spent on solving, in the solver's deterministic units (about a second each)."""
+
+    left: float
+
+    def share(self, part: float) -> Effort:
+        """Give a part of what is left as an effort of its own; what it spends is not taken from this one."""
+        return Effort(self.left * part)
 
 
 @dataclass(frozen=True)
@@ -42,9 +56,12 @@ class Answer:
 
 
 class Model:
-    """A model under construction; `relaxed` lets the solver use linear relaxations, which sums of lengths want."""
+    """A model under construction.
 
-    def __init__(self, *, relaxed: bool = False) -> None:
+    `relaxed` lets the solver use linear relaxations: 1 of what is linear in itself, 2 of all that can be made linear.
+    """
+
+    def __init__(self, *, relaxed: Literal[0, 1, 2] = 0) -> None:
         from ortools.sat.python import cp_model_helper
 
         self._helper: Any = cp_model_helper
@@ -85,7 +102,7 @@ class Model:
 
     def at_most(self, terms: Iterable[Term], high: int, when: Sequence[int] = ()) -> Bound:
         """Demand Σ ≤ high, whenever all literals of `when` are true; gives a handle for `rebound`."""
-        return self.between(-_BIG, terms, high, when)
+        return self.between(-OPEN, terms, high, when)
 
     def rebound(self, bound: Bound, high: int) -> None:
         """Change what a sum is kept at or below."""
@@ -97,17 +114,18 @@ class Model:
 
     def at_least(self, terms: Iterable[Term], low: int, when: Sequence[int] = ()) -> None:
         """Demand Σ ≥ low, whenever all literals of `when` are true."""
-        self.between(low, terms, _BIG, when)
+        self.between(low, terms, OPEN, when)
 
     def minimise(
         self,
         terms: Iterable[Term],
-        limit: float,
+        effort: Effort,
         hint: Sequence[int] | None = None,
         *,
         presolve: bool = True,
+        most: float = math.inf,
     ) -> Answer:
-        """Find the least Σ, within a limit in deterministic units; `hint` is a solution to begin with.
+        """Find the least Σ, with the effort that is left but at `most` so much; `hint` is a solution to begin with.
 
         Without `presolve` a small model is answered sooner, a large one perhaps much later.
         """
@@ -115,19 +133,25 @@ class Model:
         for coefficient, variable in terms:
             self._proto.objective.vars.append(variable)
             self._proto.objective.coeffs.append(coefficient)
-        return self._solve(limit, hint, presolve=presolve, minimising=True)
+        return self._solve(effort, hint, presolve=presolve, minimising=True, most=most)
 
-    def feasible(self, limit: float, assuming: Sequence[int] | None = None) -> Answer:
+    def feasible(self, effort: Effort, assuming: Sequence[int] | None = None) -> Answer:
         """Find any solution in which some literals are true; where there is none, say which of them are to blame."""
         self._proto.clear_objective()
         self._proto.assumptions.clear()
         self._proto.assumptions.extend(assuming or ())
-        answer = self._solve(limit, None, presolve=assuming is None)
+        answer = self._solve(effort, None, presolve=assuming is None)
         self._proto.assumptions.clear()
         return answer
 
     def _solve(
-        self, limit: float, hint: Sequence[int] | None, *, presolve: bool = True, minimising: bool = False
+        self,
+        effort: Effort,
+        hint: Sequence[int] | None,
+        *,
+        presolve: bool = True,
+        minimising: bool = False,
+        most: float = math.inf,
     ) -> Answer:
         self._proto.clear_solution_hint()
         if hint is not None:
@@ -136,18 +160,17 @@ class Model:
         parameters = self._helper.SatParameters()
         parameters.num_workers = 1
         parameters.random_seed = 1
-        parameters.max_deterministic_time = limit
+        allowed = min(effort.left, most) / (RELAXED_COSTS if self._relaxed else 1)
+        parameters.max_deterministic_time = max(0.0, allowed)
         # The solver would take Ctrl-C for itself and leave it without a handler afterwards.
         parameters.catch_sigint_signal = False
         # These models are small and solved many times: probing, symmetry search and repeated presolving cost
         # more than they save (benchmarks/planning.py: about half of the time at 8 to 12 joins).
-        if self._relaxed:
-            parameters.linearization_level = 2
-        else:
+        parameters.linearization_level = self._relaxed
+        if self._relaxed < 2:
             parameters.cp_model_probing_level = 0
             parameters.symmetry_level = 0
             parameters.max_presolve_iterations = 1
-            parameters.linearization_level = 0
         if minimising:
             # Minimising learnt clauses by way of implications takes a quarter of a search for the least.
             minimisations = self._helper.SatParameters.BinaryMinizationAlgorithm
@@ -157,6 +180,7 @@ class Model:
         wrapper = self._helper.SolveWrapper()
         wrapper.set_parameters(parameters)
         response = wrapper.solve(self._proto)
+        effort.left -= response.deterministic_time * (RELAXED_COSTS if self._relaxed else 1)
         status = response.status.name
         found = status in ("OPTIMAL", "FEASIBLE")
         return Answer(

@@ -1,0 +1,281 @@
+"""What a solution of the levels asks of the heats: which joins must share one, which must wait, and where that fails.
+
+A *batch* is what must share a heat: the joins of one level that lie in one body once it is hot. A batch waits for
+every hotter one in its body, and for what the orders ask. Where a batch holds more than a heat has room for, or an
+order cannot be kept, a *cut* tells the model why, in terms of the few joins that show it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+
+from ..rules import ALL_LIES, Lie, lies_for
+from ..solver import no
+from ._levels import Levels, can_share
+
+
+@dataclass(frozen=True)
+class Batch:
+    """Tasks that share a heat, by number, the lies that suit them, and the nodes of their body."""
+
+    level: int
+    tasks: tuple[int, ...]
+    lies: frozenset[Lie]
+    body: frozenset[str]
+
+
+@dataclass(frozen=True)
+class Cut:
+    """Tasks that cannot all be at these levels while others, that tie them together, are at these or hotter ones."""
+
+    at: frozenset[tuple[int, int]]
+    by: frozenset[tuple[int, int]]
+
+
+@dataclass
+class Batches:
+    """The batches of one solution: `level[t]` of each task, `of[t]` its batch, `waits[b]` the batches before each."""
+
+    levels: Levels
+    level: tuple[int, ...]
+    all: tuple[Batch, ...]
+    of: dict[int, int] = field(default_factory=dict)
+    waits: list[dict[int, tuple[int, int]]] = field(default_factory=list)
+    at_node: dict[str, list[int]] = field(default_factory=dict)
+
+
+def batches_of(levels: Levels, values: tuple[int, ...]) -> Batches:
+    """Give the batches of a solution, the hottest first, each level's in the order of its tasks."""
+    level = tuple(next(f for f, one in chosen.items() if values[one]) for chosen in levels.with_)
+    found = [batch for f in sorted(set(level)) for batch in _of_level(levels, values, level, f)]
+    batches = Batches(levels, level, tuple(found))
+    batches.of = {t: b for b, batch in enumerate(found) for t in batch.tasks}
+    for t, task in enumerate(levels.tasks):
+        for node in task.seeds:
+            batches.at_node.setdefault(node, []).append(t)
+    batches.waits = _waits(batches)
+    return batches
+
+
+def _of_level(levels: Levels, values: tuple[int, ...], level: tuple[int, ...], f: int) -> Iterator[Batch]:
+    bodies = _Bodies()
+    inside: dict[str, list[int]] = {}
+    for t, task in enumerate(levels.tasks):
+        if level[t] <= f:
+            for a, b in levels.problem.anatomy.joins[task.id].ties:
+                bodies.tie(a, b)
+        if level[t] == f:
+            first, *others = sorted(task.seeds)
+            for other in others:
+                bodies.tie(first, other)
+    for t, task in enumerate(levels.tasks):
+        if level[t] == f:
+            inside.setdefault(bodies.of(min(task.seeds)), []).append(t)
+    for root, members in inside.items():
+        up = levels.up[min(levels.tasks[members[0]].seeds), f]
+        joins = [join for t in members if (join := levels.tasks[t].join) is not None]
+        suits = (lie for lie in ALL_LIES if all(lie in lies_for(join) for join in joins))
+        lies = (
+            frozenset(suits) if levels.one_way_up else frozenset(lie for lie in ALL_LIES if values[up[lie]])
+        )
+        yield Batch(f, tuple(members), lies, bodies.all_of(root))
+
+
+class _Bodies:
+    """Nodes tied together."""
+
+    def __init__(self) -> None:
+        self._above: dict[str, str] = {}
+
+    def of(self, node: str) -> str:
+        """Give the node that stands for a body."""
+        root = node
+        while (above := self._above.get(root, root)) != root:
+            root = above
+        self._above[node] = root
+        return root
+
+    def tie(self, a: str, b: str) -> None:
+        """Tie two nodes together."""
+        one, other = sorted((self.of(a), self.of(b)))
+        self._above[one], self._above[other] = one, one
+
+    def all_of(self, root: str) -> frozenset[str]:
+        """Give every node of a body."""
+        return frozenset(node for node in list(self._above) if self.of(node) == root) | {root}
+
+
+def _waits(batches: Batches) -> list[dict[int, tuple[int, int]]]:
+    """Give, for each batch, those that come before it, each with the pair of tasks (before, after) that shows why."""
+    waits: list[dict[int, tuple[int, int]]] = [{} for _ in batches.all]
+    for b, batch in enumerate(batches.all):
+        for a, other in enumerate(batches.all):
+            if other.level < batch.level and other.body & batch.body:
+                inside = next(t for t in other.tasks if batches.levels.tasks[t].seeds & batch.body)
+                waits[b][a] = inside, inside
+    number = {task.id: t for t, task in enumerate(batches.levels.tasks)}
+    for earlier, later in sorted(batches.levels.problem.orders):
+        before, after = number[earlier], number[later]
+        waits[batches.of[after]].setdefault(batches.of[before], (before, after))
+    return waits
+
+
+def cuts_of(batches: Batches) -> set[Cut]:
+    """Give why a solution cannot be made in heats; nothing where the batches and their order hold together."""
+    cuts = {cut for batch in batches.all for cut in _too_much(batches, batch)}
+    cuts |= set(_against_orders(batches))
+    return cuts or set(_circles(batches))
+
+
+def add_cut(levels: Levels, cut: Cut) -> None:
+    """Keep every later solution from what a cut tells of, and from the same on any other levels."""
+    levels_at = {f for _, f in cut.at}
+    shifts = range(len(levels.fillers)) if len(levels_at) == 1 else (0,)
+    for f in shifts:
+        at = [(t, f if len(levels_at) == 1 else own) for t, own in cut.at]
+        by = [(t, f if len(levels_at) == 1 else own) for t, own in cut.by]
+        if all(own in levels.with_[t] for t, own in at):
+            levels.model.clause(
+                *(no(levels.with_[t][own]) for t, own in at), *(no(levels.by[t][own]) for t, own in by)
+            )
+
+
+def _too_much(batches: Batches, batch: Batch) -> Iterator[Cut]:
+    """Walk out from each join of a batch that no heat has room for, until those met cannot share."""
+    tasks = batches.levels.tasks
+    if can_share([tasks[t] for t in batch.tasks]):
+        return
+    for start in batch.tasks:
+        walk, met = _Walk(batches, start, batch), [start]
+        for t in walk.outward():
+            if batches.level[t] == batch.level:
+                met.append(t)
+            if not can_share([tasks[one] for one in met]):
+                yield _cut(batches, batch.level, {one for t in met for one in walk.back(t)})
+                break
+
+
+def way_between(batches: Batches, batch: Batch, one: int, other: int) -> tuple[set[int], set[int]]:
+    """Give the tasks that tie two of a batch together: those of its level, and the hotter ones."""
+    cut = _cut(batches, batch.level, set(_Walk(batches, one, batch).to(other)))
+    return {t for t, _ in cut.at}, {t for t, _ in cut.by}
+
+
+def _against_orders(batches: Batches) -> Iterator[Cut]:
+    """A join made after another must not be as hot or hotter in one body with it."""
+    number = {task.id: t for t, task in enumerate(batches.levels.tasks)}
+    for earlier, later in sorted(batches.levels.problem.orders):
+        before, after = number[earlier], number[later]
+        batch = batches.all[batches.of[before]]
+        if batches.level[after] <= batch.level and batches.levels.tasks[after].seeds & batch.body:
+            walk = _Walk(batches, before, batch)
+            path = walk.to(after)
+            exact = {t for t in path if t == before or _is_wide(batches, t, batch.level)}
+            yield Cut(
+                frozenset((t, batch.level) for t in exact),
+                frozenset((t, batch.level) for t in set(path) - exact),
+            )
+
+
+def _is_wide(batches: Batches, t: int, level: int) -> bool:
+    """Say whether a join of a level reaches, in its own heat, more nodes than it ties together."""
+    return batches.level[t] == level and len(batches.levels.tasks[t].seeds) > 2
+
+
+def _circles(batches: Batches) -> Iterator[Cut]:
+    """Batches that wait for each other in a circle: give the joins that make each of them one batch, and its waits."""
+    for start in range(len(batches.all)):
+        circle = _circle_from(batches, start)
+        if circle is not None:
+            yield _cut_of_circle(batches, circle)
+
+
+def _circle_from(batches: Batches, start: int) -> list[int] | None:
+    """Give a shortest circle of batches through one, each waiting for the next."""
+    came = {start: start}
+    waiting = [start]
+    while waiting:
+        here = waiting.pop(0)
+        for before in batches.waits[here]:
+            if before == start:
+                return _back(came, here)[::-1]
+            if before not in came:
+                came[before] = here
+                waiting.append(before)
+    return None
+
+
+def _cut_of_circle(batches: Batches, circle: list[int]) -> Cut:
+    """Tell of each batch of a circle the way from the join that waits to the join that is waited for.
+
+    Where a batch waits for a hotter one in its body, that hotter join is where the way begins.
+    """
+    at: set[tuple[int, int]] = set()
+    by: set[tuple[int, int]] = set()
+    for place, here in enumerate(circle):
+        _, entry = batches.waits[here][circle[(place + 1) % len(circle)]]
+        out, _ = batches.waits[circle[place - 1]][here]
+        batch = batches.all[here]
+        cut = _cut(batches, batch.level, set(_Walk(batches, entry, batch).to(out)))
+        at |= cut.at
+        by |= cut.by
+    return Cut(frozenset(at), frozenset(by))
+
+
+def _cut(batches: Batches, level: int, used: set[int]) -> Cut:
+    at = frozenset((t, level) for t in used if batches.level[t] == level)
+    return Cut(at, frozenset((t, level) for t in used) - at)
+
+
+class _Walk:
+    """A walk through the body of a batch, from one task to those tied to it, the nearest first."""
+
+    def __init__(self, batches: Batches, start: int, batch: Batch) -> None:
+        self._batches, self._start, self._batch = batches, start, batch
+        self._came = {start: start}
+
+    def outward(self) -> Iterator[int]:
+        """Give each task of the batch's level or hotter that the walk meets."""
+        tasks, batch = self._batches.levels.tasks, self._batch
+        waiting = [(node, self._start) for node in sorted(tasks[self._start].seeds & batch.body)]
+        seen = {node for node, _ in waiting}
+        while waiting:
+            here, by = waiting.pop(0)
+            for t in self._batches.at_node[here]:
+                if self._batches.level[t] > batch.level:
+                    continue
+                if t not in self._came:
+                    self._came[t] = by
+                    yield t
+                for node in self._reach(t, here):
+                    if node not in seen:
+                        seen.add(node)
+                        waiting.append((node, t))
+
+    def _reach(self, t: int, here: str) -> list[str]:
+        """Give the nodes that a task ties to one, or, in its own heat, heats with it."""
+        task = self._batches.levels.tasks[t]
+        if self._batches.level[t] == self._batch.level:
+            return sorted(task.seeds)
+        ties = self._batches.levels.problem.anatomy.joins[task.id].ties
+        return sorted({node for tie in ties if here in tie for node in tie})
+
+    def back(self, t: int) -> list[int]:
+        """Give the tasks from one that was met back to the first."""
+        return _back(self._came, t)
+
+    def to(self, wanted: int) -> list[int]:
+        """Give the tasks from one in the body back to the first."""
+        if wanted not in self._came:
+            for t in self.outward():
+                if t == wanted:
+                    break
+        return self.back(wanted)
+
+
+def _back(came: dict[int, int], t: int) -> list[int]:
+    path = [t]
+    while came[path[-1]] != path[-1]:
+        path.append(came[path[-1]])
+    return path

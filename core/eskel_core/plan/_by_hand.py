@@ -1,0 +1,337 @@
+"""A plan made level by level, the way a smith without a solver would: quick, sound, and not proven to be the best.
+
+It is what a piece of very many joins gets at once, and what is left when a search has used up its effort.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from ..piece import Join, metal_of
+from ..rules import (
+    ALL_LIES,
+    Filler,
+    Lie,
+    can_be_protected,
+    comes_off,
+    holds_at_all,
+    lies_for,
+    loaded_when_soft,
+    shield_c,
+    state_at,
+)
+from ._assignment import Assignment, PlannedHeat
+from ._levels import can_share, fillers_of
+from ._objectives import GROUPS, HEATS, OBJECTIVES, PROTECTED, RUNS, SOFT, ObjectiveValue, is_chosen
+from ._problem import Problem, Task
+
+TRIES = 24
+
+
+@dataclass(frozen=True)
+class Disturbed:
+    """What a heat does to the joins made before it: how many run again, are soft while loaded, are protected."""
+
+    runs: int
+    soft: int
+    protected: frozenset[str]
+
+
+_Unit = tuple[int, list[Task], frozenset[str]]
+
+
+class _Ties:
+    """Nodes tied together, with how many places of one level are soldered in each body."""
+
+    def __init__(self, ties: Iterable[tuple[str, str]] = ()) -> None:
+        self._above: dict[str, str] = {}
+        self.inside: dict[str, list[Task]] = {}
+        for a, b in ties:
+            self.tie(a, b)
+
+    def of(self, node: str) -> str:
+        """Give the node that stands for a body."""
+        while (above := self._above.get(node, node)) != node:
+            self._above[node] = self._above.get(above, above)
+            node = above
+        return node
+
+    def tie(self, a: str, b: str) -> None:
+        """Tie two nodes together."""
+        one, other = self.of(a), self.of(b)
+        if one != other:
+            self._above[other] = one
+            self.inside[one] = [*self.inside.get(one, []), *self.inside.pop(other, [])]
+
+    def add(self, task: Task) -> None:
+        """Put a task into the body of its nodes, which its own heat brings together."""
+        first, *others = sorted(task.seeds)
+        for other in others:
+            self.tie(first, other)
+        self.inside.setdefault(self.of(first), []).append(task)
+
+
+def by_hand(problem: Problem) -> Assignment | None:
+    """Give a plan for a problem that can be levelled, or None where the ways taken lead into a corner.
+
+    Level by level, the hottest first, the joins furthest out are put together into groups that one heat has room
+    for, and what lies between the groups is left for softer solder. What is left at the last is made in heats one
+    after another, in which earlier joins run again, if all of them are held. First what is made after another join
+    is kept from being hotter than it, wherever it lies; where that leads into a corner, only in one body with it.
+    """
+    for everywhere in (True, False):
+        urgent: frozenset[str] = frozenset()
+        for _ in range(TRIES):
+            heats = _in_heats(problem, _levels(problem, urgent, everywhere=everywhere))
+            if heats is None:
+                break
+            found = _gone_through(problem, heats)
+            if isinstance(found, Assignment):
+                return found
+            more = urgent | {found} | {a for a, b in problem.orders if b == found}
+            if more == urgent:
+                break
+            urgent = more
+    return None
+
+
+def _levels(problem: Problem, urgent: frozenset[str], *, everywhere: bool) -> dict[str, int]:
+    fillers = fillers_of(problem)
+    order, level = sorted(_inwards(problem), key=lambda task: task.id not in urgent), dict[str, int]()
+    before = _before(problem)
+    for f, filler in enumerate(fillers):
+        left = [task for task in order if filler in task.options and task.id not in level]
+        ties = _Ties(tie for name in level for tie in problem.anatomy.joins[name].ties)
+        grew = True
+        while grew:
+            grew = False
+            for task in left:
+                early = everywhere and before[task.id] - level.keys()
+                if task.id not in level and not early and _fits(ties, task, before):
+                    ties.add(task)
+                    for a, b in problem.anatomy.joins[task.id].ties:
+                        ties.tie(a, b)
+                    level[task.id] = f
+                    grew = True
+    for task in problem.tasks:
+        usable = [f for f, one in enumerate(fillers) if one in task.options]
+        level.setdefault(task.id, usable[-1])
+    return level
+
+
+def _before(problem: Problem) -> dict[str, set[str]]:
+    before: dict[str, set[str]] = {task.id: set() for task in problem.tasks}
+    for a, b in problem.orders:
+        before[b].add(a)
+    return before
+
+
+def _fits(ties: _Ties, task: Task, before: dict[str, set[str]]) -> bool:
+    """Say whether there is room for a join in the heat of its body, and nothing in it that must come before."""
+    body = {ties.of(node) for node in task.seeds}
+    group = [one for root in body for one in ties.inside.get(root, ())] + [task]
+    names = {one.id for one in group}
+    return can_share(group) and not any(before[name] & names for name in names)
+
+
+def _inwards(problem: Problem) -> list[Task]:
+    """Give the joins from the outermost inwards, along a tree of the ties."""
+    at: dict[str, list[Task]] = {}
+    for task in problem.tasks:
+        for node in sorted(task.seeds):
+            at.setdefault(node, []).append(task)
+    depth: dict[str, int] = {}
+    waiting = sorted(at, key=lambda node: (-len(at[node]), node))[:1]
+    rest = list(at)
+    while rest or waiting:
+        if not waiting:
+            waiting = [rest.pop()]
+        here = waiting.pop(0)
+        depth.setdefault(here, 0)
+        for task in at[here]:
+            for node in sorted(task.seeds):
+                if node not in depth:
+                    depth[node] = depth[here] + 1
+                    waiting.append(node)
+    number = {task.id: t for t, task in enumerate(problem.tasks)}
+    return sorted(problem.tasks, key=lambda task: (-max(depth[node] for node in task.seeds), number[task.id]))
+
+
+def _groups(problem: Problem, level: dict[str, int], f: int) -> list[tuple[list[Task], frozenset[str]]]:
+    """Give the joins of a level that lie in one body, those last that nothing holds afterwards, with the body."""
+    hotter = (tie for name, own in level.items() if own < f for tie in problem.anatomy.joins[name].ties)
+    ties = _Ties(hotter)
+    for task in _inwards(problem):
+        if level[task.id] == f:
+            for a, b in problem.anatomy.joins[task.id].ties:
+                ties.tie(a, b)
+            ties.add(task)
+    bodies: dict[str, set[str]] = {}
+    for nodes in problem.anatomy.nodes.values():
+        for node in nodes:
+            bodies.setdefault(ties.of(node), set()).add(node)
+    groups = [
+        (sorted(group, key=lambda task: _join_of(task).holds in ("hand", "nothing")), frozenset(bodies[root]))
+        for root, group in ties.inside.items() if group
+    ]  # fmt: skip
+    return sorted(groups, key=lambda one: -len(one[0]))
+
+
+def _units(group: list[Task]) -> list[list[Task]]:
+    """Give a group whole if one heat has room for it, else in the shares that a heat has room for."""
+    if can_share(group):
+        return [group]
+    units: list[list[Task]] = []
+    for task in group:
+        if units and can_share([*units[-1], task]):
+            units[-1].append(task)
+        else:
+            units.append([task])
+    return units
+
+
+def _join_of(task: Task) -> Join:
+    assert task.join is not None
+    return task.join
+
+
+def _in_heats(problem: Problem, level: dict[str, int]) -> tuple[PlannedHeat, ...] | None:
+    """Make what is ready, the hottest first, each heat filled with what has room in it."""
+    fillers, heats, before = fillers_of(problem), list[PlannedHeat](), _before(problem)
+    left: list[_Unit] = []
+    for f in sorted(set(level.values())):
+        for group, body in _groups(problem, level, f):
+            left += [(f, unit, body) for unit in _units(group)]
+    while left:
+        single = _apart(left)
+        heat = (
+            _next_heat(left, before)
+            or _next_heat(single, before)
+            or _next_heat(single, before, stepping_down=False)
+        )
+        if heat is None:
+            return None
+        f, inside = heat
+        lie = next(lie for lie in ALL_LIES if all(lie in _lies(task) for task in inside))
+        heats.append(PlannedHeat(tuple(task.id for task in inside), fillers[f], lie, frozenset()))
+        rest = ((f, [task for task in unit if task not in inside], body) for f, unit, body in left)
+        left = [one for one in rest if one[1]]
+    return tuple(heats)
+
+
+def _next_heat(
+    left: list[_Unit], before: dict[str, set[str]], *, stepping_down: bool = True
+) -> tuple[int, list[Task]] | None:
+    """Give the hottest level of which something is ready, with as much of it as one heat has room for."""
+    waiting = {task.id for _, unit, _ in left for task in unit}
+    inside: list[Task] = []
+    level: int | None = None
+    for f, unit, body in left:
+        if level not in (None, f) or any(before[task.id] & waiting for task in unit):
+            continue
+        early = stepping_down and any(other < f and not body.isdisjoint(nodes) for other, _, nodes in left)
+        if not early and can_share([*inside, *unit]):
+            inside += unit
+            level = f
+    return None if level is None else (level, inside)
+
+
+def _apart(left: list[_Unit]) -> list[_Unit]:
+    """Give every join for itself: part of a group is made before the rest, and runs again with it."""
+    singles = [(f, [task], body) for f, unit, body in left for task in unit]
+    return sorted(singles, key=lambda one: (one[0], _join_of(one[1][0]).holds in ("hand", "nothing")))
+
+
+def disturbed_by(
+    problem: Problem, made: dict[str, Filler], body: frozenset[str], heat: PlannedHeat
+) -> Disturbed | str:
+    """Say what a heat does to the joins made before it in its body; the join's id where one runs that nothing holds."""
+    runs = soft = 0
+    protected = set()
+    tasks = {task.id: task for task in problem.tasks}
+    for name, own in made.items():
+        join = tasks[name].join
+        if join is None or min(problem.anatomy.joins[name].nodes) not in body:
+            continue
+        state = state_at(own, heat.filler.working_c - shield_c(join, heat.tasks), problem.house)
+        if state == "firm":
+            continue
+        held = holds_at_all(problem.piece, join, heat.lie)
+        guard = not held and can_be_protected(join) and comes_off(problem.piece, join)
+        if state == "flows":
+            if not held and not guard and problem.asks("hold", name):
+                return name
+            runs += problem.house.grade_policy != "same-while-held"
+            protected |= {name} if guard else set()
+        elif loaded_when_soft(join, held):
+            if guard and join.loaded is None:
+                protected.add(name)
+            else:
+                soft += 1
+    return Disturbed(runs, soft, frozenset(protected))
+
+
+def _lies(task: Task) -> tuple[Lie, ...]:
+    return ALL_LIES if task.join is None else lies_for(task.join)
+
+
+def measured(problem: Problem, heats: tuple[PlannedHeat, ...]) -> Assignment | None:
+    """Give a plan with its objectives, or None where it breaks a rule; no bound is claimed beyond what is plain."""
+    found = _gone_through(problem, heats)
+    return found if isinstance(found, Assignment) else None
+
+
+def _gone_through(problem: Problem, heats: tuple[PlannedHeat, ...]) -> Assignment | str:
+    """Go through a plan heat by heat; give it with its objectives, or the join at which it breaks a rule."""
+    tasks = {task.id: task for task in problem.tasks}
+    ties, made = _Ties(), dict[str, Filler]()
+    sums = dict.fromkeys(OBJECTIVES, 0.0) | {HEATS: len(heats)}
+    done: list[PlannedHeat] = []
+    for heat in heats:
+        inside = [tasks[name] for name in heat.tasks]
+        for task in inside:
+            for a, b in problem.anatomy.joins[task.id].ties if task.join else ():
+                ties.tie(a, b)
+        roots = {ties.of(node) for task in inside for node in task.seeds}
+        body = frozenset(
+            node for group in problem.anatomy.nodes.values() for node in group if ties.of(node) in roots
+        )
+        found = disturbed_by(problem, made, body, heat)
+        if isinstance(found, str):
+            return found
+        if _melts(problem, body, heat.filler):
+            return inside[0].id
+        done.append(heat._replace(protected=found.protected))
+        made |= {task.id: heat.filler for task in inside if task.join}
+        sums[RUNS] += found.runs
+        sums[SOFT] += found.soft
+        sums[PROTECTED] += len(found.protected)
+        for task in inside if heat.filler.solder else ():
+            chosen = task.join is not None and is_chosen(problem, task.join)
+            sums[GROUPS[3][0 if chosen else 1]] += round(heat.filler.flow_c)
+    sums[GROUPS[3][2]] = len({heat.filler.key for heat in heats if heat.filler.solder})
+    bounds = plain_bounds(problem)
+    return Assignment(
+        tuple(done), tuple(ObjectiveValue(name, sums[name], bounds[name]) for name in OBJECTIVES)
+    )
+
+
+def _melts(problem: Problem, body: frozenset[str], filler: Filler) -> bool:
+    for part in {problem.anatomy.part(node) for node in body}:
+        metal = metal_of(problem.piece, part)
+        melts = metal is not None and filler.heats_evenly and filler.working_c >= metal.solidus_c
+        if (melts and problem.asks("melt", part)) or problem.asks("tender", part):
+            return True
+    return False
+
+
+def plain_bounds(problem: Problem) -> dict[str, float]:
+    """Give bounds that hold of every plan: no flow point in sum beats each join's hardest solder (or easiest, by the house)."""
+    best = min if problem.house.grade_policy == "easiest-that-serves" else max
+    bounds = dict.fromkeys(OBJECTIVES, 0.0) | {HEATS: 1}
+    for task in problem.tasks:
+        flows = [round(one.flow_c) for one in task.options if one.solder]
+        if task.join is not None and flows:
+            bounds[GROUPS[3][0] if is_chosen(problem, task.join) else GROUPS[3][1]] += best(flows)
+    return bounds
