@@ -10,12 +10,13 @@ from pydantic import Field
 
 from accounts import Faults, current_workshop
 from eskel_core.cutting import CutAndSolder, cut_list_csv, cut_list_pdf, outline_svg
-from eskel_core.piece import write_piece
+from eskel_core.piece import HouseOverrides, write_piece
+from eskel_core.plan import JoinWhy, Plan
 from eskel_core.shapes import DrawnOutline, DrawnUnit, read_outline
 
 from .actions import begin_empty_piece, begin_piece, put_away, redo, revise_piece, undo
 from .models import PieceRow
-from .queries import cutting_of, document_of, piece_of
+from .queries import cutting_of, document_of, piece_of, plan_beside, plan_without_moves, why_of
 from .views import PieceLine, PieceView, line_of, view_of
 
 router = Router(tags=["pieces"])
@@ -40,6 +41,13 @@ class At(Schema):
     """The revision that a step back or forward was asked at."""
 
     revision: int
+
+
+class Beside(Schema):
+    """What is to be otherwise: some house rules, or no moves by hand."""
+
+    house: HouseOverrides = Field(default_factory=lambda: HouseOverrides())
+    without_moves: bool = False
 
 
 class Away(Schema):
@@ -77,9 +85,32 @@ def begin(request: HttpRequest, new: NewPiece) -> Status[PieceView]:
 
 
 @router.get("/pieces/{int:key}", response=ANSWERS, operation_id="openPiece", by_alias=True)
-def open_piece(request: HttpRequest, key: int) -> PieceView:
-    """Give one piece."""
-    return view_of(piece_of(key))
+def open_piece(request: HttpRequest, key: int, whole: bool = False) -> PieceView:
+    """Give one piece; with the `whole` plan, of many joins, it may take a while to be proven."""
+    return view_of(piece_of(key), whole=whole)
+
+
+@router.get(
+    "/pieces/{int:key}/why/{join}",
+    response={200: JoinWhy, 404: Faults, 422: Faults},
+    operation_id="whyJoin",
+    by_alias=True,
+)
+def why(request: HttpRequest, key: int, join: str) -> JoinWhy:
+    """Say why a join has its solder and heat, and what else it could be, by asking the solver."""
+    return why_of(piece_of(key), join)
+
+
+@router.post(
+    "/pieces/{int:key}/beside",
+    response={200: Plan, 404: Faults, 422: Faults},
+    operation_id="planBeside",
+    by_alias=True,
+)
+def beside(request: HttpRequest, key: int, other: Beside) -> Plan:
+    """Give the plan of a piece as it would be otherwise, to be set beside its own."""
+    row = piece_of(key)
+    return plan_without_moves(row) if other.without_moves else plan_beside(row, other.house)
 
 
 @router.put("/pieces/{int:key}", response=ANSWERS, operation_id="revisePiece", by_alias=True)

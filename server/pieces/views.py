@@ -12,7 +12,7 @@ from eskel_core.piece import House, Piece, Weights, resolve_house, weigh
 from eskel_core.plan import HeatStep, Plan
 
 from .models import PieceRow
-from .queries import document_of, plan_for, plan_of
+from .queries import document_of, plan_for
 
 
 class PieceView(Schema):
@@ -45,7 +45,7 @@ class PieceLine(Schema):
     picture: Picture
 
 
-def view_of(row: PieceRow) -> PieceView:
+def view_of(row: PieceRow, *, whole: bool = False) -> PieceView:
     """Give everything that a piece's page shows."""
     piece = document_of(row)
     house, bench = bench_of(row.workshop)
@@ -62,13 +62,14 @@ def view_of(row: PieceRow) -> PieceView:
         house=resolve_house(house, piece.house),
         picture=draw(piece),
         weights=weigh(piece),
-        plan=plan_for(piece, house, bench),
+        plan=plan_for(piece, house, bench, whole=whole),
     )
 
 
 def line_of(row: PieceRow) -> PieceLine:
     """Give the line of a piece."""
-    piece, made = document_of(row), plan_of(row)
+    piece = document_of(row)
+    made = plan_for(piece, *bench_of(row.workshop), whole=False)
     heats = sum(1 for step in made.steps if isinstance(step, HeatStep))
     return PieceLine(
         id=row.pk,

@@ -193,3 +193,53 @@ def test_a_piece_that_cannot_be_begun_leaves_nothing_behind(
 ) -> None:
     assert call.post("/pieces", **body)[0] == 422
     assert PieceRow.objects.count() == 0
+
+
+def moved(view: dict[str, Any], name: str, by_hand: dict[str, Any]) -> dict[str, Any]:
+    """An edit in which one join was moved by hand on the ladder."""
+    joins = [{**one, "by_hand": by_hand} if one["id"] == name else one for one in view["document"]["joins"]]
+    return {"revision": view["revision"], "document": {**view["document"], "joins": joins}, "what": "moved"}
+
+
+def test_a_move_by_hand_replans_says_its_cost_and_is_undone(lantern: dict[str, Any], call: Caller) -> None:
+    key = lantern["id"]
+    assert lantern["plan"]["by_hand"] is None
+    status, view = call.put(f"/pieces/{key}", **moved(lantern, "crown", {"grade": "hard"}))
+    assert (status, view["plan"]["by_hand"]["joins"]) == (200, ["crown"])
+    assert view["plan"]["by_hand"]["cost"].startswith("Against the best: 1 join more runs again")
+    assert call.post(f"/pieces/{key}/undo", revision=2)[1]["plan"] == lantern["plan"]
+
+
+def test_why_asks_the_solver_for_each_other_solder_and_heat(lantern: dict[str, Any], call: Caller) -> None:
+    status, why = call.get(f"/pieces/{lantern['id']}/why/crown")
+    assert (status, why["solder"], why["heat_no"]) == (200, "us-easy", 2)
+    assert {one["heat_no"] for one in why["alternatives"] if one["kind"] == "heat"} == {1, 3}
+    assert call.get(f"/pieces/{lantern['id']}/why/nobody")[0] == 422
+
+
+def test_another_plan_is_set_beside_without_changing_the_piece(lantern: dict[str, Any], call: Caller) -> None:
+    key = lantern["id"]
+    status, other = call.post(f"/pieces/{key}/beside", house={"grade_policy": "easiest-that-serves"})
+    solders = [row["solder"] for step in other["steps"] if step["kind"] == "heat" for row in step["joins"]]
+    assert (status, solders[-1]) == (200, "us-extra-easy")
+    assert call.get(f"/pieces/{key}")[1]["revision"] == lantern["revision"]
+    call.put(f"/pieces/{key}", **moved(lantern, "crown", {"grade": "hard"}))
+    assert call.post(f"/pieces/{key}/beside", without_moves=True)[1] == lantern["plan"]
+    assert call.post(f"/pieces/{key}/beside", house={"grade_policy": "any"})[0] == 422
+
+
+def test_a_piece_of_many_joins_opens_at_once_and_is_proven_when_asked(workshop: Any, call: Caller) -> None:
+    form = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 1}, "length_mm": 10}
+    document = {
+        "format": "eskel-piece/1",
+        "name": "Row",
+        "parts": [{"id": f"w{n}", "metal": "sterling-925", "form": form} for n in range(31)],
+        "joins": [
+            {"id": f"j{n}", "kind": "tee", "between": [f"w{n}", f"w{n + 1}"], "holds": "seated"}
+            for n in range(30)
+        ],
+    }
+    status, view = call.post("/pieces", document=document)
+    assert (status, view["plan"]["conflict"]) == (201, None)
+    assert view["plan"]["status"] in ("good", "best")
+    assert call.get(f"/pieces/{view['id']}?whole=true")[1]["plan"]["status"] == "best"

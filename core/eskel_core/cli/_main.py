@@ -52,6 +52,12 @@ def _parser() -> argparse.ArgumentParser:
         command = commands.add_parser(name, help=about, description=about)
         command.add_argument("file", metavar="FILE", help="a piece file, or - for standard input")
         command.set_defaults(run=run)
+    why = commands.add_parser(
+        "why", help="print why a join has its solder and heat, and what else it could be"
+    )
+    why.add_argument("file", metavar="FILE", help="a piece file, or - for standard input")
+    why.add_argument("join", metavar="JOIN", help="the id of a join")
+    why.set_defaults(run=_why)
     export = commands.add_parser("export", help="write the cut and solder list of a piece file")
     export.add_argument("file", metavar="FILE", help="a piece file, or - for standard input")
     export.add_argument("--as", dest="form", required=True, choices=sorted(_EXPORTS), help="what to write")
@@ -98,6 +104,13 @@ def _plan(asked: argparse.Namespace) -> int:
         f"eskel: no plan is possible: {' '.join(one.text for one in made.conflict.demands)}", file=sys.stderr
     )
     return NO_PLAN
+
+
+def _why(asked: argparse.Namespace) -> int:
+    from ..plan import why_join
+
+    _print(why_join(_read(asked.file), asked.join).model_dump(mode="json"))
+    return DONE
 
 
 def _size(asked: argparse.Namespace) -> int:

@@ -11,7 +11,7 @@ from ..forms import Sheet, Strip, Wire, outline_size_mm
 from ..forms._outlines import check_outline, path_rings
 from ..metals import Metal, fluxes, pickles, solders, surfaces, torches
 from ._bench import Bench
-from ._types import ExtraCut, Join, Part, Piece, Work, base_id, metals_of
+from ._types import ByHand, ExtraCut, Join, Part, Piece, Work, base_id, metals_of
 
 
 def sense_faults(piece: Piece) -> list[Fault]:
@@ -130,11 +130,26 @@ def _join(piece: Piece, join: Join, path: str) -> Iterator[Fault]:
     joins = {one.id: one for one in piece.joins}
     for n, shield in enumerate(join.shields):
         yield from _known(shield.during, joins, f"{path}.shields[{n}].during", "join")
+    if join.by_hand is not None:
+        yield from _by_hand(piece, join, join.by_hand, f"{path}.by_hand")
     yield from _fixed_solder(join, path)
     if join.bound_with is not None and join.holds not in ("bound", "clipped", "weighted"):
         yield Fault(
             code="contradiction", path=f"{path}.bound_with", value=join.bound_with,
             rule="bound_with goes with what is bound, clipped or weighted", remedy="Take it out, or say how it is held.",
+        )  # fmt: skip
+
+
+def _by_hand(piece: Piece, join: Join, moved: ByHand, path: str) -> Iterator[Fault]:
+    yield from _step_refs(piece, join.id, moved.after, f"{path}.after")
+    joins = {one.id: one for one in piece.joins if one.heated and one.id != join.id}
+    for key, names in (("shares", moved.shares), ("apart", moved.apart)):
+        for n, name in enumerate(names):
+            yield from _known(name, joins, f"{path}.{key}[{n}]", "heated join other than itself")
+    if moved.grade is not None and (join.kind == "fuse" or not join.heated):
+        yield Fault(
+            code="contradiction", path=f"{path}.grade", value=moved.grade,
+            rule=f"a {join.kind} join takes no solder", remedy="Take the grade out.",
         )  # fmt: skip
 
 

@@ -103,6 +103,19 @@ class Shield(Record):
     how: Literal["distance", "sink", "wet", "rehearsed"]
 
 
+class ByHand(Record):
+    """What the smith moved on the ladder against the planner's choice; taken out, the planner chooses again.
+
+    A grade of the smith's own; joins that it shares a heat with; joins that it is kept apart from; joins or work
+    that it waits for.
+    """
+
+    grade: Grade | None = None
+    shares: tuple[Id, ...] = ()
+    apart: tuple[Id, ...] = ()
+    after: tuple[Id, ...] = ()
+
+
 class Join(Named):
     """A join between parts: what kind, what holds it, and what the smith has fixed about it."""
 
@@ -127,6 +140,7 @@ class Join(Named):
     through: tuple[PartRef, ...] = ()
     shields: tuple[Shield, ...] = ()
     after: tuple[Id, ...] = ()
+    by_hand: ByHand | None = None
 
     @property
     def heated(self) -> bool:

@@ -4,9 +4,13 @@ Concepts: *demands* (what a plan must keep), an *assignment* (the solver's answe
 their bodies), *steps*, and the *plan* that holds them. `plan` is the one way in.
 """
 
+from ._alternatives import why_join
+from ._moves import without_moves
 from ._plan import plan
+from ._solve import FULL, QUICK
 from ._types import (
     PLAN_FORMAT,
+    Alternative,
     Amount,
     Band,
     Caution,
@@ -17,6 +21,8 @@ from ._types import (
     HeatJoin,
     HeatStep,
     InspectStep,
+    JoinWhy,
+    MovedByHand,
     Objective,
     PickleStep,
     Plan,
@@ -31,7 +37,10 @@ from ._types import (
 )
 
 __all__ = [
+    "FULL",
     "PLAN_FORMAT",
+    "QUICK",
+    "Alternative",
     "Amount",
     "Band",
     "Caution",
@@ -42,6 +51,8 @@ __all__ = [
     "HeatJoin",
     "HeatStep",
     "InspectStep",
+    "JoinWhy",
+    "MovedByHand",
     "Objective",
     "PickleStep",
     "Plan",
@@ -54,4 +65,6 @@ __all__ = [
     "Why",
     "WorkStep",
     "plan",
+    "why_join",
+    "without_moves",
 ]

@@ -57,6 +57,7 @@ def _build(grid: Grid) -> Grid:
     _bodies(grid)
     _ceilings(grid)
     _sharing(grid)
+    _moves(grid)
     bind_earlier_joins(grid)
     return grid
 
@@ -174,6 +175,22 @@ def _ceilings(grid: Grid) -> None:
 def _solidus_c(problem: Problem, part: str) -> float | None:
     metal = metal_of(problem.piece, part)
     return None if metal is None else metal.solidus_c
+
+
+def _moves(grid: Grid) -> None:
+    """Keep together, or apart, what was moved so by hand."""
+    number = {task.id: t for t, task in enumerate(grid.tasks)}
+    for demand in grid.problem.standing:
+        if demand.kind not in ("shares", "apart") or not set(demand.ids) <= number.keys():
+            continue
+        one, other = (grid.takes[number[name]] for name in demand.ids)
+        for unless in grid.unless(demand.kind, *demand.ids):
+            for mine, theirs in zip(one, other, strict=True):
+                if demand.kind == "apart":
+                    grid.model.clause(no(mine), no(theirs), *unless)
+                else:
+                    grid.model.clause(no(mine), theirs, *unless)
+                    grid.model.clause(mine, no(theirs), *unless)
 
 
 def _sharing(grid: Grid) -> None:

@@ -24,6 +24,8 @@ _FIRST_LET_GO = {
     "fixed": 5,
     "stock": 6,
     "order": 7,
+    "shares": 8,
+    "apart": 8,
 }
 
 

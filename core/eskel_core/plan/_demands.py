@@ -15,6 +15,7 @@ from ..piece import (
     stocked_solders,
 )
 from ..rules import anatomy
+from ._moves import with_moves
 from ._problem import Demand, Problem, closure
 
 SURFACE_KINDS = frozenset({"tee", "edge", "overlay", "seat", "line"})
@@ -24,9 +25,11 @@ LAST_WORK = frozenset({"set", "finish", "darken", "seal", "harden"})
 def make_problem(piece: Piece, house: House, bench: Bench | None = None) -> Problem:
     """Make a piece ready for the solver, with every demand that it holds."""
     at_hand = resolve_bench(bench, piece.bench)
+    piece = with_moves(piece)
     anatomy_ = anatomy(piece)
     demands = (
         *_order_demands(piece),
+        *_sharing_demands(piece),
         *_solder_demands(piece, house, at_hand),
         *_metal_demands(piece),
     )
@@ -57,6 +60,19 @@ def _told_orders(piece: Piece) -> list[Demand]:
                f"Let {names[later]} come before {names[earlier]}, or take that order out.")
         for earlier, later in dict.fromkeys(pairs)
     ]  # fmt: skip
+
+
+def _sharing_demands(piece: Piece) -> list[Demand]:
+    """What was moved by hand on the ladder: which joins share a heat, and which are kept apart."""
+    names, demands = _titles(piece), []
+    for join in piece.joins:
+        for name in join.by_hand.shares if join.by_hand else ():
+            text = f"{join.title} was moved into the heat of {names[name]}."
+            demands.append(Demand("by-hand", "shares", (join.id, name), text, "Take the move back."))
+        for name in join.by_hand.apart if join.by_hand else ():
+            text = f"{join.title} was given a heat without {names[name]}."
+            demands.append(Demand("by-hand", "apart", (join.id, name), text, "Take the move back."))
+    return demands
 
 
 def _trade_orders(piece: Piece) -> list[Demand]:

@@ -13,25 +13,68 @@ from ._assignment import Assignment
 from ._conflict import find_conflict
 from ._course import make_course
 from ._demands import make_problem
+from ._moves import cost_in_words, moved_joins, without_moves
 from ._objectives import ObjectiveValue
 from ._problem import Demand, Problem
 from ._solve import FULL, solve
 from ._steps import write_steps
-from ._types import Band, BrokenDemand, Caution, Conflict, HeatStep, Objective, Plan, Step, WorkStep
+from ._types import (
+    Band,
+    BrokenDemand,
+    Caution,
+    Conflict,
+    HeatStep,
+    MovedByHand,
+    Objective,
+    Plan,
+    Step,
+    WorkStep,
+)
 from ._why import explain
 
 
-def plan(piece: Piece, house: HouseOverrides | None = None, bench: Bench | None = None) -> Plan:
-    """Plan a piece by its house rules and bench, laid over the smith's own and the shipped ones."""
+def plan(
+    piece: Piece, house: HouseOverrides | None = None, bench: Bench | None = None, *, effort: float = FULL
+) -> Plan:
+    """Plan a piece by its house rules and bench, laid over the smith's own and the shipped ones.
+
+    With less `effort` a piece of many joins has a plan sooner, perhaps with a gap where more would prove it the best.
+    Raises Refused where neither a plan nor the proof that there is none was found within the effort.
+    """
+    problem, assignment = solution(piece, house, bench, effort=effort)
+    if assignment is None:
+        return _impossible(problem)
+    made = _written(problem, assignment)
+    moved = moved_joins(piece)
+    if not moved:
+        return made
+    _, best = solution(without_moves(piece), house, bench, effort=effort)
+    return made.model_copy(update={"by_hand": _moved(moved, best, assignment)})
+
+
+def solution(
+    piece: Piece, house: HouseOverrides | None = None, bench: Bench | None = None, *, effort: float = FULL
+) -> tuple[Problem, Assignment | None]:
+    """Give a piece made ready for the solver and its best heats, habits let go where they alone make it impossible."""
     problem = make_problem(piece, resolve_house(house, piece.house), bench)
-    assignment = _solved(_Asked(problem.content, problem))
+    assignment = _solved(_Asked(problem.content, effort, problem))
     if assignment is None:
         habits = frozenset(one for one in problem.demands if one.code == "habit")
         problem = problem.without(habits)
-        assignment = _solved(_Asked(problem.content, problem)) if habits else None
-    if assignment is None:
-        return _impossible(problem)
-    return _written(problem, assignment)
+        assignment = _solved(_Asked(problem.content, effort, problem)) if habits else None
+    return problem, assignment
+
+
+def _moved(moved: tuple[str, ...], best: Assignment | None, found: Assignment) -> MovedByHand | None:
+    """Say what moves by hand cost against the plan without them."""
+    if best is None:
+        return None
+    cost = cost_in_words(best.objectives, found.objectives)
+    return MovedByHand(
+        joins=moved,
+        best=tuple(Objective(name=one.name, value=one.value, bound=one.bound) for one in best.objectives),
+        cost=f"Against the best: {cost}." if cost else "It is as good as the best.",
+    )
 
 
 @dataclass(frozen=True)
@@ -39,12 +82,13 @@ class _Asked:
     """A problem, known by its content: the same content has the same solution, so an edit of sizes needs none."""
 
     content: str
+    effort: float
     problem: Problem = field(compare=False)
 
 
 @lru_cache(maxsize=256)
 def _solved(asked: _Asked) -> Assignment | None:
-    return solve(asked.problem)
+    return solve(asked.problem, asked.effort)
 
 
 def _written(problem: Problem, assignment: Assignment) -> Plan:
@@ -107,13 +151,18 @@ def _bands(course: Course) -> tuple[Band, ...]:
     )
 
 
+def conflict_of(problem: Problem) -> tuple[Demand, ...]:
+    """Give demands of a problem without a solution of which letting any single one go makes the rest possible."""
+    return find_conflict(problem, Effort(FULL))
+
+
 def _impossible(problem: Problem) -> Plan:
     return Plan(
         piece=problem.piece.name,
         status="impossible",
         objectives=(),
         bound_gap=None,
-        conflict=_conflict(find_conflict(problem, Effort(FULL))),
+        conflict=_conflict(conflict_of(problem)),
         steps=(),
         cautions=(),
         cut_list=cut_lines(problem.piece),

@@ -51,6 +51,7 @@ def add_slots(levels: Levels, heats: int) -> Slots:
     _keep_orders(levels, done)
     _keep_touching_together(levels, slots, done)
     _keep_room(levels, slots, fills)
+    _keep_moves(levels, slots)
     return slots
 
 
@@ -83,6 +84,19 @@ def _share(levels: Levels, slots: Slots, i: int, j: int, unless: list[int]) -> N
     for mine, theirs in zip(slots.takes[i], slots.takes[j], strict=True):
         levels.model.clause(*unless, no(mine), theirs)
         levels.model.clause(*unless, mine, no(theirs))
+
+
+def _keep_moves(levels: Levels, slots: Slots) -> None:
+    """Keep together, or apart, what was moved so by hand."""
+    number = {task.id: t for t, task in enumerate(levels.tasks)}
+    for demand in levels.problem.standing:
+        if demand.kind in ("shares", "apart") and set(demand.ids) <= number.keys():
+            one, other = (number[name] for name in demand.ids)
+            if demand.kind == "shares":
+                _share(levels, slots, one, other, [])
+            else:
+                for mine, theirs in zip(slots.takes[one], slots.takes[other], strict=True):
+                    levels.model.clause(no(mine), no(theirs))
 
 
 def _keep_room(levels: Levels, slots: Slots, fills: list[list[int]]) -> None:

@@ -34,6 +34,7 @@ MORE_HEATS = (0, 1, 2, 3, 5)
 FEW_TASKS = 12
 MANY_TASKS = 40
 FULL = 10.0
+QUICK = 0.5
 
 
 def solve(problem: Problem, effort: float = FULL) -> Assignment | None:
@@ -66,10 +67,11 @@ def _by_levels(search: _Search) -> Assignment | None:
     problem, effort = search.problem, search.effort
     levels = LevelSearch(problem)
     fewest, any_ = levels.fewest_heats(effort)
-    sketch = by_hand(problem)
+    moved = any(one.kind in ("shares", "apart") for one in problem.standing)
+    sketch = None if moved else by_hand(problem)
     if fewest is None:
         return _better(problem, _with_runs(search, least=1), sketch)
-    if any_.batches is not None:
+    if any_.batches is not None and not moved:
         sketch = _better(problem, sketch, _of_any_heats(search, levels, any_))
     fewest = max(fewest, _fewest_heats(problem))
     for heats in range(fewest, len(problem.tasks) + 1):
@@ -78,7 +80,7 @@ def _by_levels(search: _Search) -> Assignment | None:
             continue
         if found.batches is None:
             return _bounded(sketch, heats) or _without_runs(search)
-        planned = in_heats(levels, found, effort, heats)
+        planned = None if moved else in_heats(levels, found, effort, heats)
         if planned is not None:
             return Assignment(planned, _reached(problem, levels.sums, found, heats))
         exact = levels.with_heats(heats)
@@ -87,6 +89,8 @@ def _by_levels(search: _Search) -> Assignment | None:
             same = exact.within(heats, effort)
         if same.batches is not None:
             return Assignment(exact.planned(same), _reached(problem, exact.sums, same, heats))
+        if not same.none and moved:
+            break
         if not same.none:
             return _better(problem, _bounded(sketch, heats), _of_any_heats(search, levels, found, heats))
     return _without_runs(search)

@@ -217,6 +217,40 @@ class Band(Shown):
     reflow_c: float
 
 
+Verdict = Literal["as-good", "worse", "impossible"]
+
+
+class Alternative(Shown):
+    """Another solder or another heat for a join, and what would come of it."""
+
+    kind: Literal["solder", "heat"]
+    title: str
+    solder: str | None
+    heat_no: int | None
+    verdict: Verdict
+    text: str
+
+
+class JoinWhy(Shown):
+    """Why a join has its solder and its heat, and what else it could be."""
+
+    join: str
+    title: str
+    heat_no: int
+    solder: str | None
+    grade: str
+    place: str
+    alternatives: tuple[Alternative, ...]
+
+
+class MovedByHand(Shown):
+    """The joins that the smith moved on the ladder, the objectives without those moves, and what the moves cost."""
+
+    joins: tuple[str, ...]
+    best: tuple[Objective, ...]
+    cost: str
+
+
 class Plan(Shown):
     """A plan for a piece."""
 
@@ -232,3 +266,4 @@ class Plan(Shown):
     solder_list: tuple[SolderLine, ...]
     why: tuple[Why, ...]
     bands: tuple[Band, ...]
+    by_hand: MovedByHand | None = None

@@ -30,22 +30,29 @@ def explain(problem: Problem, course: Course) -> tuple[Why, ...]:
 
 
 def _explain(problem: Problem, course: Course, heat: Heat) -> Why:
-    if heat.filler.solder is None:
-        return Why(
-            heat_no=heat.number, grade=_no_solder(heat), place=_place(problem, course, heat), ruled_out=()
-        )
-    out = [
-        RuledOut(solder=solder.id, reason=reason)
-        for solder in _stock(problem)
-        if solder.id != heat.filler.key
-        for reason in [_objection(problem, course, heat, solder)]
-    ]
     return Why(
         heat_no=heat.number,
-        grade=_grade(problem, heat.filler.solder, out),
-        place=_place(problem, course, heat),
-        ruled_out=tuple(out),
+        grade=grade_in_words(problem, course, heat),
+        place=place_in_words(problem, course, heat),
+        ruled_out=tuple(_ruled_out(problem, course, heat)),
     )
+
+
+def grade_in_words(problem: Problem, course: Course, heat: Heat) -> str:
+    """Say why a heat has its solder."""
+    if heat.filler.solder is None:
+        return _no_solder(heat)
+    return _grade(problem, heat.filler.solder, _ruled_out(problem, course, heat))
+
+
+def _ruled_out(problem: Problem, course: Course, heat: Heat) -> list[RuledOut]:
+    if heat.filler.solder is None:
+        return []
+    return [
+        RuledOut(solder=solder.id, reason=_objection(problem, course, heat, solder))
+        for solder in _stock(problem)
+        if solder.id != heat.filler.key
+    ]
 
 
 def _no_solder(heat: Heat) -> str:
@@ -187,7 +194,8 @@ def _held(course: Course, heat: Heat, join: Join) -> bool:
     return join.id in heat.protected or holds_at_all(course.piece, join, heat.lie)
 
 
-def _place(problem: Problem, course: Course, heat: Heat) -> str:
+def place_in_words(problem: Problem, course: Course, heat: Heat) -> str:
+    """Say why a heat comes where it does."""
     titles = {one.id: one.title for one in [*course.piece.joins, *course.piece.work]}
     if heat.put_in:
         return f"Put in before {in_words([titles[name] for name in heat.anneals])}."

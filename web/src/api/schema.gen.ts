@@ -101,7 +101,7 @@ export interface paths {
         };
         /**
          * Open Piece
-         * @description Give one piece.
+         * @description Give one piece; with the `whole` plan, of many joins, it may take a while to be proven.
          */
         get: operations["openPiece"];
         /**
@@ -110,6 +110,46 @@ export interface paths {
          */
         put: operations["revisePiece"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{key}/why/{join}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Why
+         * @description Say why a join has its solder and heat, and what else it could be, by asking the solver.
+         */
+        get: operations["whyJoin"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{key}/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Beside
+         * @description Give the plan of a piece as it would be otherwise, to be set beside its own.
+         */
+        post: operations["planBeside"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1691,6 +1731,32 @@ export interface components {
             remedy: string;
         };
         /**
+         * ByHand
+         * @description What the smith moved on the ladder against the planner's choice; taken out, the planner chooses again.
+         *
+         *     A grade of the smith's own; joins that it shares a heat with; joins that it is kept apart from; joins or work
+         *     that it waits for.
+         */
+        ByHand: {
+            /** Grade */
+            grade?: ("it" | "hard" | "medium" | "easy" | "extra-easy") | null;
+            /**
+             * Shares
+             * @default []
+             */
+            shares: string[];
+            /**
+             * Apart
+             * @default []
+             */
+            apart: string[];
+            /**
+             * After
+             * @default []
+             */
+            after: string[];
+        };
+        /**
          * Caution
          * @description A rule that speaks: at which step (None: of the piece as a whole), about what, and what to do instead.
          */
@@ -1987,6 +2053,19 @@ export interface components {
              * @default []
              */
             after: string[];
+            by_hand?: components["schemas"]["ByHand"] | null;
+        };
+        /**
+         * MovedByHand
+         * @description The joins that the smith moved on the ladder, the objectives without those moves, and what the moves cost.
+         */
+        MovedByHand: {
+            /** Joins */
+            joins: string[];
+            /** Best */
+            best: components["schemas"]["Objective"][];
+            /** Cost */
+            cost: string;
         };
         /**
          * Objective
@@ -2279,6 +2358,7 @@ export interface components {
             why: components["schemas"]["Why"][];
             /** Bands */
             bands: components["schemas"]["Band"][];
+            by_hand?: components["schemas"]["MovedByHand"] | null;
         };
         /**
          * PrepareStep
@@ -2524,6 +2604,62 @@ export interface components {
              * @default changed
              */
             what: string;
+        };
+        /**
+         * Alternative
+         * @description Another solder or another heat for a join, and what would come of it.
+         */
+        Alternative: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "solder" | "heat";
+            /** Title */
+            title: string;
+            /** Solder */
+            solder: string | null;
+            /** Heat No */
+            heat_no: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "as-good" | "worse" | "impossible";
+            /** Text */
+            text: string;
+        };
+        /**
+         * JoinWhy
+         * @description Why a join has its solder and its heat, and what else it could be.
+         */
+        JoinWhy: {
+            /** Join */
+            join: string;
+            /** Title */
+            title: string;
+            /** Heat No */
+            heat_no: number;
+            /** Solder */
+            solder: string | null;
+            /** Grade */
+            grade: string;
+            /** Place */
+            place: string;
+            /** Alternatives */
+            alternatives: components["schemas"]["Alternative"][];
+        };
+        /**
+         * Beside
+         * @description What is to be otherwise: some house rules, or no moves by hand.
+         */
+        Beside: {
+            house?: components["schemas"]["HouseOverrides"];
+            /**
+             * Without Moves
+             * @default false
+             */
+            without_moves: boolean;
         };
         /**
          * At
@@ -3524,7 +3660,9 @@ export interface operations {
     };
     openPiece: {
         parameters: {
-            query?: never;
+            query?: {
+                whole?: boolean;
+            };
             header?: never;
             path: {
                 key: number;
@@ -3606,6 +3744,91 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    whyJoin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+                join: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JoinWhy"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    planBeside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Beside"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,0 +1,79 @@
+"""Moves by hand: the smith's own choices on the ladder, laid over the piece, and what they cost against the best."""
+
+from __future__ import annotations
+
+from ..piece import Join, Piece
+from ._objectives import GROUPS, OBJECTIVES, ObjectiveValue
+
+_COUNTED = {
+    "joins-run-again": ("join more runs again", "joins more run again", "join fewer runs again", "joins fewer run again"),
+    "heats": ("heat more", "heats more", "heat fewer", "heats fewer"),
+    "soft-while-loaded": (
+        "join more is soft while something pulls on it", "joins more are soft while something pulls on them",
+        "join fewer is soft while something pulls on it", "joins fewer are soft while something pulls on them",
+    ),
+    "protected": (
+        "join more to protect", "joins more to protect", "join fewer to protect", "joins fewer to protect",
+    ),
+    "solders": ("solder more", "solders more", "solder fewer", "solders fewer"),
+}  # fmt: skip
+_FLOWS = {
+    "flow-of-chosen": "the solder of seams that show or bear load flows {degrees} °C {way} in all",
+    "flow-of-rest": "the solder of the other joins flows {degrees} °C {way} in all",
+}
+
+
+def moved_joins(piece: Piece) -> tuple[str, ...]:
+    """Give the ids of the joins that were moved by hand."""
+    return tuple(join.id for join in piece.joins if join.by_hand is not None)
+
+
+def with_moves(piece: Piece) -> Piece:
+    """Give a piece in which grades and orders by hand stand as the smith's own; sharing stays with `by_hand`."""
+    if not moved_joins(piece):
+        return piece
+    return piece.model_copy(update={"joins": tuple(_moved(join) for join in piece.joins)})
+
+
+def without_moves(piece: Piece) -> Piece:
+    """Give a piece as the planner would have it."""
+    joins = tuple(join.model_copy(update={"by_hand": None}) for join in piece.joins)
+    return piece.model_copy(update={"joins": joins})
+
+
+def _moved(join: Join) -> Join:
+    moved = join.by_hand
+    if moved is None:
+        return join
+    own = {"grade": moved.grade, "solder": None} if moved.grade is not None else {}
+    after = tuple(dict.fromkeys((*join.after, *moved.after)))
+    return join.model_copy(update={**own, "after": after})
+
+
+def cost_in_words(best: tuple[ObjectiveValue, ...], found: tuple[ObjectiveValue, ...]) -> str:
+    """Say by how much one plan falls short of another, in the order of preference; empty where it does not."""
+    told = []
+    for one, other in zip(best, found, strict=True):
+        difference = round(other.value - one.value)
+        if difference:
+            told.append(_in_words(one.name, difference))
+    return ", ".join(told)
+
+
+def is_as_good(best: tuple[ObjectiveValue, ...], found: tuple[ObjectiveValue, ...]) -> bool:
+    """Say whether a plan reaches the same numbers as another."""
+    return all(one.value == other.value for one, other in zip(best, found, strict=True))
+
+
+def _in_words(name: str, difference: int) -> str:
+    if name in GROUPS[3][:2]:
+        way = "softer" if difference < 0 else "harder"
+        return _FLOWS[name].format(degrees=abs(difference), way=way)
+    one, more, one_less, fewer = _COUNTED[name]
+    words = (
+        (one if difference == 1 else more) if difference > 0 else (one_less if difference == -1 else fewer)
+    )
+    return f"{abs(difference)} {words}"
+
+
+assert set(_COUNTED) | set(_FLOWS) == set(OBJECTIVES)

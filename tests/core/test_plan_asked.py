@@ -1,0 +1,118 @@
+"""Moves by hand, and why: what the solver answers when it is asked for something else."""
+
+import json
+from typing import Any
+
+import pytest
+
+from eskel_core.faults import Refused
+from eskel_core.piece import Piece, parse_piece
+from eskel_core.plan import HeatStep, Plan, plan, why_join
+from tests.core.pieces import EXAMPLES, chain, generated, join
+
+DROP = next(path for path in EXAMPLES if path.name.startswith("hollow-lantern-drop"))
+
+
+def row_of(three: dict[str, Any] | None = None) -> Piece:
+    """Three seated joins in a row: one heat does them all."""
+    rows = [join("a", "w0", "w1"), join("b", "w1", "w2"), join("c", "w2", "w3")]
+    return chain(4, [{**row, **((three or {}).get(row["id"], {}))} for row in rows])
+
+
+def heats(made: Plan) -> list[set[str]]:
+    return [{row.join for row in step.joins} for step in made.steps if isinstance(step, HeatStep)]
+
+
+def solder_of(made: Plan, name: str) -> str | None:
+    rows = [row for step in made.steps if isinstance(step, HeatStep) for row in step.joins]
+    return next(row.solder for row in rows if row.join == name)
+
+
+def test_a_join_kept_apart_has_a_heat_of_its_own_and_tells_what_it_costs() -> None:
+    assert heats(plan(row_of())) == [{"a", "b", "c"}]
+    made = plan(row_of({"b": {"by_hand": {"apart": ["a", "c"]}}}))
+    assert [len(one) for one in heats(made)] == [1, 2] or [len(one) for one in heats(made)] == [2, 1]
+    assert made.by_hand is not None
+    assert made.by_hand.joins == ("b",)
+    assert made.by_hand.cost.startswith("Against the best: 1 heat more")
+
+
+def test_joins_moved_into_one_heat_share_it() -> None:
+    ordered = {"b": {"after": ["a"]}, "c": {"after": ["b"]}}
+    assert len(heats(plan(row_of(ordered)))) == 3
+    loose = row_of({"c": {"by_hand": {"shares": ["a"]}, "face": "front"}, "b": {"after": ["a"]}})
+    assert {"a", "c"} in heats(plan(loose))
+
+
+def test_a_grade_by_hand_stands_over_the_one_that_was_fixed() -> None:
+    made = plan(row_of({"a": {"grade": "hard", "by_hand": {"grade": "easy"}}}))
+    assert solder_of(made, "a") == "us-easy"
+
+
+def test_a_move_that_cannot_be_is_named_in_the_conflict() -> None:
+    made = plan(row_of({"b": {"after": ["a"], "by_hand": {"shares": ["a"]}}}))
+    assert made.conflict is not None
+    assert {one.kind for one in made.conflict.demands} == {"order", "shares"}
+    assert "Take the move back." in {one.remedy for one in made.conflict.demands}
+
+
+def test_a_move_that_changes_nothing_says_so() -> None:
+    made = plan(row_of({"b": {"by_hand": {"shares": ["a"]}}}))
+    assert made.by_hand is not None
+    assert made.by_hand.cost == "It is as good as the best."
+
+
+@pytest.mark.parametrize(
+    ("moved", "path"),
+    [
+        ({"shares": ["nobody"]}, "joins[1].by_hand.shares[0]"),
+        ({"apart": ["b"]}, "joins[1].by_hand.apart[0]"),
+        ({"after": ["nobody"]}, "joins[1].by_hand.after[0]"),
+        ({"beside": ["a"]}, "joins[1].by_hand.beside"),
+    ],
+)
+def test_a_move_that_names_nothing_is_refused(moved: dict[str, Any], path: str) -> None:
+    with pytest.raises(Refused) as refused:
+        row_of({"b": {"by_hand": moved}})
+    assert refused.value.faults[0].path == path
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_moves_by_hand_never_better_the_best(seed: int) -> None:
+    """A plan with a demand more: its numbers, in order, are as good at the most; and what is told of it is so."""
+    made = generated(800 + seed, 5)
+    if plan(made).conflict is not None:
+        return
+    for alternative in why_join(made, "j1").alternatives:
+        assert alternative.verdict in ("worse", "impossible", "as-good")
+        assert alternative.text
+
+
+def test_why_is_what_the_solver_finds() -> None:
+    """The crown of the hollow drop: harder solder would run the rim again; it cannot come in the rim's heat."""
+    why = why_join(parse_piece(DROP.read_bytes()), "crown")
+    told = {one.solder or one.title: one for one in why.alternatives}
+    assert why.solder == "us-easy"
+    assert "Rim of the domes would run again in heat 2" in told["us-hard"].text
+    assert "1 join more runs again" in told["us-hard"].text
+    assert "Rim of the domes would be soft in heat 2" in told["us-medium"].text
+    assert told["in heat 1, with Rim of the domes"].verdict == "impossible"
+    assert told["in heat 1, with Rim of the domes"].text == "Crown collar comes after Rim of the domes."
+
+
+def test_why_tells_that_a_metal_would_melt() -> None:
+    germanium = json.loads(DROP.read_text(encoding="utf-8"))
+    for part in germanium["parts"]:
+        part["metal"] = "germanium-silver-935"
+    why = why_join(parse_piece(json.dumps(germanium)), "rim")
+    hard = next(one for one in why.alternatives if one.solder == "us-hard")
+    assert hard.verdict == "impossible"
+    assert "766" in hard.text
+    assert "798" in hard.text
+
+
+@pytest.mark.parametrize("name", ["nobody", "cold"])
+def test_why_of_what_takes_no_heat_is_refused(name: str) -> None:
+    rows = [join("a", "w0", "w1"), {"id": "cold", "kind": "rivet", "between": ["w1", "w2"]}]
+    with pytest.raises(Refused, match="heated join"):
+        why_join(chain(3, rows), name)
