@@ -93,13 +93,13 @@ def test_an_impossible_demand_is_named_on_the_ladder(page: Page) -> None:
     expect(page.get_by_text("No plan is possible.")).to_be_visible()
     expect(page.get_by_role("alert")).to_contain_text("Rim of the domes comes after Hanging loop.")
     expect(page.get_by_role("button", name="Start a run")).to_be_disabled()
-    expect(page.get_by_role("status")).to_contain_text("No plan is possible any more.")
+    expect(page.get_by_role("status", name="What changed")).to_contain_text("No plan is possible any more.")
     way = page.get_by_role("listitem").filter(has_text="Rim of the domes comes after Hanging loop.")
     letter = way.get_by_role("button", name="Let this order go").inner_text().split()[-1]
     page.get_by_role("heading", name="Parts", exact=True).click()
     page.keyboard.press(letter)
     expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("Rim of the domes, 798 °C hard"))
-    expect(page.get_by_role("status")).to_contain_text("A plan is possible now.")
+    expect(page.get_by_role("status", name="What changed")).to_contain_text("A plan is possible now.")
     page.keyboard.press("Control+z")
     expect(page.get_by_text("No plan is possible.", exact=True)).to_be_visible()
 
@@ -139,12 +139,14 @@ def test_a_house_rule_is_changed_for_a_piece_and_what_that_does_is_told(page: Pa
     page.get_by_label("Grades").select_option("easiest-that-serves")
     expect(page.get_by_text("Less heat spares the work")).to_be_visible()
     page.keyboard.press("Escape")
-    expect(page.get_by_role("status")).to_contain_text("The plan changed. Rim of the domes: hard becomes")
+    expect(page.get_by_role("status", name="What changed")).to_contain_text(
+        "The plan changed. Rim of the domes: hard becomes"
+    )
     expect(page.get_by_role("button", name="House rules, 2 own")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("798 °C hard"))
     page.get_by_role("button", name="Good").click()
-    expect(page.get_by_role("status")).to_have_count(0)
+    expect(page.get_by_role("status", name="What changed")).to_have_count(0)
 
 
 def test_the_benchs_house_rules_change_every_plan_and_rules_are_found(page: Page) -> None:
@@ -168,7 +170,7 @@ def test_a_grade_is_stepped_by_hand_on_the_ladder_and_one_key_leads_back(page: P
     heat(page, 2).press("Enter")
     expect(heat(page, 2)).to_have_attribute("aria-label", re.compile("medium"))
     heat(page, 2).press("ArrowDown")
-    expect(page.get_by_role("status")).to_contain_text("Bezel seat: medium becomes easy")
+    expect(page.get_by_role("status", name="What changed")).to_contain_text("Bezel seat: medium becomes easy")
     expect(page.get_by_role("button", name="Back to best")).to_be_visible()
     page.get_by_role("heading", name="Parts", exact=True).click()
     page.keyboard.press("b")
@@ -177,4 +179,4 @@ def test_a_grade_is_stepped_by_hand_on_the_ladder_and_one_key_leads_back(page: P
     page.keyboard.press("Control+z")
     expect(page.get_by_role("button", name="Back to best")).to_be_visible()
     page.get_by_role("button", name="Harder").click()
-    expect(page.get_by_role("status")).to_contain_text("easy becomes medium")
+    expect(page.get_by_role("status", name="What changed")).to_contain_text("easy becomes medium")

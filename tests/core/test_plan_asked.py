@@ -56,6 +56,22 @@ def test_a_move_that_cannot_be_is_named_in_the_conflict() -> None:
     assert "Take the move back." in {one.remedy for one in made.conflict.demands}
 
 
+@pytest.mark.parametrize(
+    ("other", "reason"),
+    [
+        ({"face": "back"}, "they lie on different sides, back and front"),
+        ({"holds": "nothing"}, "nothing holds b, so it is made alone"),
+        ({"kind": "fuse"}, "b is fused, which has a heat of its own"),
+    ],
+)
+def test_what_can_never_share_a_heat_is_said(other: dict[str, Any], reason: str) -> None:
+    made = plan(row_of({"b": {**other, "by_hand": {"shares": ["a"]}}}))
+    assert made.conflict is not None
+    assert made.conflict.demands[0].text == f"b was moved into the heat of a, but {reason}."
+    why = why_join(row_of({"b": other}), "b")
+    assert reason in {one.text[0].lower() + one.text[1:-1] for one in why.alternatives}
+
+
 def test_a_move_that_changes_nothing_says_so() -> None:
     made = plan(row_of({"b": {"by_hand": {"shares": ["a"]}}}))
     assert made.by_hand is not None

@@ -1,7 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { PieceDocument, Plan } from "../src/api/types";
 import { planChanges } from "../src/ladder/changes";
-import { backToBest, pinned, stepGrade } from "../src/piece/edit";
 import { remedyOf } from "../src/piece/remedies";
 
 type Row = [join: string, grade: string | null, heat: number];
@@ -105,36 +104,4 @@ describe("ways out of a conflict", () => {
   ])("offers nothing for %s of %s", (kind, code, ...ids) =>
     expect(remedyOf(piece, demand(kind, code, ...ids))).toBeNull(),
   );
-});
-
-describe("grades by hand", () => {
-  const piece = {
-    joins: [
-      { id: "rim", solder: null, grade: null },
-      { id: "foot", solder: "us-hard", grade: null },
-    ],
-  } as unknown as PieceDocument;
-
-  it.each([
-    ["hard", 1, "medium"],
-    ["medium", -1, "hard"],
-    ["easy", 1, "extra-easy"],
-    ["extra-easy", 1, null],
-    ["hard", -1, null],
-    ["it", 1, null],
-  ] as const)("steps %s by %d to %s", (from, by, to) => {
-    const made = stepGrade(piece, ["rim"], from, by);
-    expect(made?.joins[0]?.grade ?? null).toBe(to);
-    expect(made?.joins[1] ?? piece.joins[1]).toEqual(piece.joins[1]);
-  });
-
-  it("fixes every join of a heat together, and lets all go again", () => {
-    const made = stepGrade(piece, ["rim", "foot"], "hard", 1);
-    expect(made?.joins.map((join) => [join.grade, join.solder])).toEqual([
-      ["medium", null],
-      ["medium", null],
-    ]);
-    expect(pinned(piece)).toEqual(["foot"]);
-    expect(pinned(backToBest(piece))).toEqual([]);
-  });
 });

@@ -10,6 +10,7 @@ from ..piece import Bench, ByHand, HouseOverrides, Join, Piece, metal_of, stocke
 from ..rules import Course, Heat, states_in
 from ._assignment import Assignment
 from ._course import make_course
+from ._demands import why_apart
 from ._moves import cost_in_words, is_as_good
 from ._plan import conflict_of, solution
 from ._problem import Problem
@@ -113,7 +114,7 @@ def _heats(asked: _Asked, own: Heat) -> list[Alternative]:
             continue
         mates = in_words([titles[name] for name in heat.joins])
         moved = _with(asked.join, shares=(heat.joins[0],))
-        verdict, text = _outcome(asked, moved, f"{asked.join.title} was moved")
+        verdict, text = _with_others(asked, heat) or _outcome(asked, moved, f"{asked.join.title} was moved")
         title = f"in heat {heat.number}, with {mates}"
         found.append(
             Alternative(
@@ -135,6 +136,15 @@ def _heats(asked: _Asked, own: Heat) -> list[Alternative]:
             )
         )
     return found
+
+
+def _with_others(asked: _Asked, heat: Heat) -> tuple[Verdict, str] | None:
+    """Say what keeps a join out of a heat whatever else is planned."""
+    for other in asked.piece.joins:
+        reason = why_apart(asked.join, other) if other.id in heat.joins else None
+        if reason is not None:
+            return "impossible", f"{reason[0].upper()}{reason[1:]}."
+    return None
 
 
 def _with(

@@ -14,7 +14,7 @@ from ..piece import (
     resolve_bench,
     stocked_solders,
 )
-from ..rules import anatomy
+from ..rules import anatomy, lies_for
 from ._moves import with_moves
 from ._problem import Demand, Problem, closure
 
@@ -67,12 +67,31 @@ def _sharing_demands(piece: Piece) -> list[Demand]:
     names, demands = _titles(piece), []
     for join in piece.joins:
         for name in join.by_hand.shares if join.by_hand else ():
-            text = f"{join.title} was moved into the heat of {names[name]}."
+            text = f"{join.title} was moved into the heat of {names[name]}{_but(piece, join, name)}."
             demands.append(Demand("by-hand", "shares", (join.id, name), text, "Take the move back."))
         for name in join.by_hand.apart if join.by_hand else ():
             text = f"{join.title} was given a heat without {names[name]}."
             demands.append(Demand("by-hand", "apart", (join.id, name), text, "Take the move back."))
     return demands
+
+
+def _but(piece: Piece, join: Join, name: str) -> str:
+    """Say what keeps two joins from sharing a heat whatever else is planned."""
+    other = next(one for one in piece.joins if one.id == name)
+    reason = why_apart(join, other)
+    return f", but {reason}" if reason else ""
+
+
+def why_apart(one: Join, other: Join) -> str | None:
+    """Say why two joins can never share a heat: the side they lie on, a hold, a fuse; None where nothing forbids it."""
+    for join in (one, other):
+        if join.kind == "fuse":
+            return f"{join.title} is fused, which has a heat of its own"
+        if join.holds == "nothing":
+            return f"nothing holds {join.title}, so it is made alone"
+    if not set(lies_for(one)) & set(lies_for(other)):
+        return f"they lie on different sides, {one.face} and {other.face}"
+    return None
 
 
 def _trade_orders(piece: Piece) -> list[Demand]:

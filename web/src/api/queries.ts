@@ -9,11 +9,13 @@ import type {
   DrawnOutline,
   DrawnUnit,
   HouseOverrides,
+  JoinWhy,
   LogLine,
   MakingView,
   PieceDocument,
   PieceLine,
   PieceView,
+  Plan,
   Quantity,
   Rail,
   Reading,
@@ -34,6 +36,51 @@ export const usePiece = (key: number) =>
     queryKey: ["piece", key],
     enabled: key > 0,
     queryFn: () => answer<PieceView>(client.GET("/api/pieces/{key}", { params: { path: { key } } })),
+  });
+
+/** The piece with its plan proven, where one of many joins was planned at once: asked for in the background. */
+export const useWholePlan = (view: PieceView) =>
+  useQuery({
+    queryKey: ["piece", view.id, "whole", view.revision],
+    enabled: view.plan.status === "good",
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: ({ signal }) =>
+      answer<PieceView>(
+        client.GET("/api/pieces/{key}", {
+          params: { path: { key: view.id }, query: { whole: true } },
+          signal,
+        }),
+      ),
+  });
+
+export const useWhyJoin = (view: PieceView, join: string) =>
+  useQuery({
+    queryKey: ["why", view.id, view.revision, join],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: ({ signal }) =>
+      answer<JoinWhy>(
+        client.GET("/api/pieces/{key}/why/{join}", {
+          params: { path: { key: view.id, join } },
+          signal,
+        }),
+      ),
+  });
+
+export type Otherwise = { house: HouseOverrides; withoutMoves: boolean };
+
+export const usePlanBeside = (view: PieceView, other: Otherwise | null) =>
+  useQuery({
+    queryKey: ["beside", view.id, view.revision, other],
+    enabled: other !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: ({ signal }) =>
+      answer<Plan>(
+        client.POST("/api/pieces/{key}/beside", {
+          params: { path: { key: view.id } },
+          body: { house: other?.house ?? {}, without_moves: other?.withoutMoves ?? false },
+          signal,
+        }),
+      ),
   });
 
 export const useTables = () =>

@@ -10,7 +10,8 @@ export type ConflictTextProps = {
   onRemedy: (remedy: Remedy) => void;
 };
 
-const LETTERS = "abcdefghij";
+/** Keys for the ways out; b is the way back to the best. */
+const LETTERS = "acdefghij";
 
 /** Why there is no plan: the demands that cannot all be met, and a way out of each, one key where there is one. */
 export function ConflictText({ conflict, document, onRemedy }: ConflictTextProps) {

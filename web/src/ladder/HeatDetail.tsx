@@ -1,25 +1,54 @@
-import type { Caution, HeatStep, PieceView } from "../api/types";
+import { useState } from "react";
+import type { Caution, HeatStep, PieceDocument, PieceView } from "../api/types";
+import { Button } from "../parts/Button";
+import { Key } from "../parts/Key";
 import { sayDegrees, sayDifference } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import { titleOf } from "../piece/edit";
+import { useKeys } from "../shell/keys";
 import { gradeWords } from "./geometry";
+import { WhyJoin } from "./WhyJoin";
 
-/** One heat in words: how hot, with what, why, what to mind, and whether it could be otherwise. */
-export function HeatDetail({ view, heat }: { view: PieceView; heat: HeatStep }) {
+export type HeatDetailProps = {
+  view: PieceView;
+  heat: HeatStep;
+  join?: string | undefined;
+  onSelectJoin: (join: string) => void;
+  onChange: (what: string, change: (document: PieceDocument) => PieceDocument) => void;
+};
+
+/** So many joins are asked about at once; of more, only when the smith asks. */
+const ASKED_AT_ONCE = 14;
+
+/** One heat in words: how hot, with what, why, what to mind, and what its chosen join could be otherwise. */
+export function HeatDetail({ view, heat, join, onSelectJoin, onChange }: HeatDetailProps) {
   const why = view.plan.why.find((one) => one.heat_no === heat.heat_no);
   const cautions = view.plan.cautions.filter((caution) => caution.step === heat.n);
   const piece = view.plan.cautions.filter((caution) => caution.step === null);
   const grade = heat.joins[0]?.grade ?? null;
   const units = useUnits();
+  const asked = heat.joins.find((row) => row.join === join)?.join ?? heat.joins[0]?.join;
   return (
     <aside aria-label="The chosen heat" className="text-[15px]">
       <h3 className="font-semibold">
-        Heat {heat.heat_no} · {heat.joins.map((row) => row.title).join(", ") || heat.purpose}
+        Heat {heat.heat_no}
+        {heat.joins.length === 1 && ` · ${heat.joins[0]?.title ?? ""}`}
+        {heat.joins.length === 0 && ` · ${heat.purpose}`}
       </h3>
       <p className="figures text-[34px] leading-tight font-bold">{sayDegrees(heat.working_c, units)}</p>
       {heat.joins.map((row) => (
         <p key={row.join} className="text-quiet">
-          {heat.joins.length > 1 && `${row.title}: `}
+          {heat.joins.length > 1 && (
+            <button
+              type="button"
+              aria-pressed={row.join === asked}
+              className={`min-h-7 underline-offset-2 hover:underline ${row.join === asked ? "font-semibold text-ink" : ""}`}
+              onClick={() => onSelectJoin(row.join)}
+            >
+              {row.title}
+            </button>
+          )}
+          {heat.joins.length > 1 && ": "}
           {row.solder ? `${gradeWords(grade)}${amountOf(row.amount)}` : "no solder"}
         </p>
       ))}
@@ -37,19 +66,28 @@ export function HeatDetail({ view, heat }: { view: PieceView; heat: HeatStep }) 
       {[...cautions, ...piece].map((caution) => (
         <CautionText key={`${caution.code}-${caution.about.join()}`} caution={caution} />
       ))}
-      {why && why.ruled_out.length > 0 && (
-        <>
-          <h4 className="mt-5 font-semibold">Could it be otherwise?</h4>
-          <ul className="mt-1 text-quiet">
-            {why.ruled_out.slice(0, 6).map((out) => (
-              <li key={out.solder} className="mt-1">
-                <b className="font-semibold text-ink">{solderWords(out.solder)}</b> {out.reason}.
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
+      {asked && <AskWhy key={asked} view={view} join={asked} onChange={onChange} />}
     </aside>
+  );
+}
+
+/** What else a join could be: at once for a piece of few joins, else when it is asked for. */
+function AskWhy({
+  view,
+  join,
+  onChange,
+}: {
+  view: PieceView;
+  join: string;
+  onChange: HeatDetailProps["onChange"];
+}) {
+  const [wanted, setWanted] = useState(view.document.joins.length <= ASKED_AT_ONCE);
+  useKeys({ w: wanted ? undefined : () => setWanted(true) });
+  if (wanted) return <WhyJoin view={view} join={join} onChange={onChange} />;
+  return (
+    <Button className="mt-4" onClick={() => setWanted(true)}>
+      What else could it be? <Key>w</Key>
+    </Button>
   );
 }
 
@@ -105,10 +143,3 @@ function amountOf(amount: HeatStep["joins"][number]["amount"]): string {
   if (amount.feed_mm != null) return `, ${amount.feed_mm.toFixed(1)} mm of wire`;
   return amount.paste_mg != null ? `, ${amount.paste_mg.toFixed(0)} mg of paste` : "";
 }
-
-const solderWords = (solder: string): string =>
-  solder
-    .replace(/^us-it$/, "enamelling")
-    .replace(/^(us|uk)-/, "")
-    .replace(/-/g, " ")
-    .replace(/^cu p$/, "copper-phosphorus");

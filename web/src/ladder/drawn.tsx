@@ -156,12 +156,16 @@ export type ColumnDrawnProps = {
   column: Column;
   shape: LadderShape;
   lit: boolean;
+  /** Whether the joins' names are written under it. */
+  named: boolean;
   onChoose: () => void;
-  onStep: (by: number) => void;
+  onStep: (by: 1 | -1) => void;
+  onShare: (by: 1 | -1) => void;
   onGrade: (by: 1 | -1) => void;
 };
 
-export function ColumnDrawn({ column, shape, lit, onChoose, onStep, onGrade }: ColumnDrawnProps) {
+export function ColumnDrawn(props: ColumnDrawnProps) {
+  const { column, shape, lit, named: namesItself, onChoose, onStep, onShare, onGrade } = props;
   const units = useUnits();
   const { heat, x, width, top } = column;
   const grade = heat.joins[0]?.grade ?? null;
@@ -169,8 +173,10 @@ export function ColumnDrawn({ column, shape, lit, onChoose, onStep, onGrade }: C
   const ink = lit ? "var(--on-lit)" : "var(--ink)";
   const plate = Math.min(62, width - 6);
   const named = shape.crowded ? shape.pitch - 8 : width + 6;
-  const press = (key: string): boolean => {
+  const press = (key: string, shift: boolean): boolean => {
     if (key === "Enter" || key === " ") onChoose();
+    else if (shift && key === "ArrowLeft") onShare(-1);
+    else if (shift && key === "ArrowRight") onShare(1);
     else if (key === "ArrowLeft") onStep(-1);
     else if (key === "ArrowRight") onStep(1);
     else if (key === "ArrowUp") onGrade(-1);
@@ -187,7 +193,7 @@ export function ColumnDrawn({ column, shape, lit, onChoose, onStep, onGrade }: C
       className="cursor-pointer"
       onClick={onChoose}
       onKeyDown={(event) => {
-        if (press(event.key)) event.preventDefault();
+        if (press(event.key, event.shiftKey)) event.preventDefault();
       }}
     >
       <rect
@@ -235,7 +241,7 @@ export function ColumnDrawn({ column, shape, lit, onChoose, onStep, onGrade }: C
       <text x={middle} y={shape.floor + 22} textAnchor="middle" fontSize={13} fill="var(--quiet)">
         heat {heat.heat_no}
       </text>
-      {wrap(namesOf(heat), Math.max(9, Math.floor(named / 7.4))).map((line, n) => (
+      {(namesItself ? wrap(namesOf(heat), Math.max(9, Math.floor(named / 7.4))) : []).map((line, n) => (
         <text
           key={line}
           x={middle}

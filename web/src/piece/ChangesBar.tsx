@@ -19,6 +19,7 @@ export function ChangesBar({ plan }: ChangesBarProps) {
   return (
     <div
       role="status"
+      aria-label="What changed"
       className="fixed right-0 bottom-14 left-[92px] z-10 flex items-center gap-4 border-t border-accent bg-accent-soft px-7 py-1.5 text-[15px] print:hidden"
     >
       <p className="min-w-0 flex-1">

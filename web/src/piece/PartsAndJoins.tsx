@@ -230,7 +230,10 @@ type RowProps = {
 function Row({ open, onToggle, title, mark, detail, onRemove, children }: RowProps) {
   const row = useRef<HTMLLIElement>(null);
   useEffect(() => {
-    if (open) row.current?.scrollIntoView({ block: "nearest" });
+    // Chosen elsewhere, on the ladder say, it opens without pulling the page away from there.
+    const band = row.current?.closest("section")?.getBoundingClientRect();
+    if (open && band && band.bottom > window.innerHeight / 2)
+      row.current?.scrollIntoView({ block: "nearest" });
   }, [open]);
   return (
     <li ref={row} className={`scroll-mt-32 scroll-mb-4 border-b border-hair ${open ? "bg-raised" : ""}`}>

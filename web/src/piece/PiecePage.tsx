@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { startRun, usePiece } from "../api/queries";
+import { startRun, usePiece, useWholePlan } from "../api/queries";
 import type { PieceView, Plan } from "../api/types";
 import { Ladder } from "../ladder/Ladder";
 import { Button } from "../parts/Button";
@@ -46,6 +46,7 @@ export function PiecePage() {
 function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
   const plan = useSpoken(told.plan);
   const view = useMemo(() => ({ ...told, plan }), [told, plan]);
+  const proving = useProof(told);
   const [selected, setSelected] = useState<Selection>(null);
   const bands = useRef<(HTMLElement | null)[]>([]);
   const [band, setBand] = useState(0);
@@ -76,7 +77,7 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
   return (
     <div className="px-7">
       <div className="sticky top-0 z-10 border-b border-hair bg-ground pt-3">
-        <Header view={view} edits={edits} />
+        <Header view={view} edits={edits} proving={proving} />
         <nav aria-label="Bands" className="mt-1 flex gap-7">
           {BANDS.map((name, at) => (
             <button
@@ -121,7 +122,20 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
   );
 }
 
-function Header({ view, edits }: { view: PieceView; edits: Edits }) {
+/** Of many joins, a plan is shown at once and put in its place when it is proven; says whether that is under way. */
+function useProof(told: PieceView): boolean {
+  const cache = useQueryClient();
+  const whole = useWholePlan(told);
+  useEffect(() => {
+    if (whole.data)
+      cache.setQueryData<PieceView>(["piece", told.id], (now) =>
+        now && now.revision === whole.data.revision ? { ...now, plan: whole.data.plan } : now,
+      );
+  }, [cache, told.id, whole.data]);
+  return whole.isFetching;
+}
+
+function Header({ view, edits, proving }: { view: PieceView; edits: Edits; proving: boolean }) {
   const go = useNavigate();
   const cache = useQueryClient();
   const [error, setError] = useState<unknown>(null);
@@ -154,7 +168,7 @@ function Header({ view, edits }: { view: PieceView; edits: Edits }) {
           onBlur={rename}
           onKeyDown={(event) => event.key === "Enter" && rename()}
         />
-        <p className="min-w-0 flex-1 truncate text-[15px] text-quiet">{factsOf(view)}</p>
+        <p className="min-w-0 flex-1 truncate text-[15px] text-quiet">{factsOf(view, proving)}</p>
         <HousePocket view={view} edits={edits} />
         <Button
           look="bare"
@@ -196,14 +210,15 @@ const STATUS: Record<Plan["status"], string> = {
   impossible: "no plan is possible",
 };
 
-function factsOf(view: PieceView): string {
+function factsOf(view: PieceView, proving: boolean): string {
   const { document, plan } = view;
   const heats = plan.steps.filter((step) => step.kind === "heat").length;
   const minutes = Math.round(plan.steps.reduce((sum, step) => sum + step.minutes, 0));
   // What matters most stands first: in a narrow window the end is cut off.
   const facts: string[] = [];
   if (plan.status !== "impossible" && heats > 0) facts.push(counted(heats, "heat"));
-  if (heats > 0 || plan.status === "impossible") facts.push(STATUS[plan.status]);
+  if (heats > 0 || plan.status === "impossible")
+    facts.push(proving ? "good, looking for better" : STATUS[plan.status]);
   if (plan.status !== "impossible" && heats > 0) facts.push(`about ${String(minutes)} min`);
   facts.push(counted(document.parts.length, "part"), counted(document.joins.length, "join"));
   return facts.join(" · ");

@@ -192,30 +192,6 @@ export function changeJoin(document: PieceDocument, id: string, change: Partial<
 
 /** The grades that step down, the hardest first. */
 export const GRADES = ["hard", "medium", "easy", "extra-easy"] as const;
-type Grade = NonNullable<Join["grade"]>;
-
-/** Fix joins of one heat to the next softer (1) or harder (-1) grade; nothing where there is none. */
-export function stepGrade(
-  document: PieceDocument,
-  joins: readonly string[],
-  from: Grade,
-  by: 1 | -1,
-): PieceDocument | null {
-  const at = (GRADES as readonly string[]).indexOf(from);
-  const grade = at < 0 ? undefined : GRADES[at + by];
-  if (!grade) return null;
-  return joins.reduce((now, id) => changeJoin(now, id, { grade, solder: null }), document);
-}
-
-/** The joins whose solder or grade was fixed by hand. */
-export const pinned = (document: PieceDocument): string[] =>
-  document.joins.filter((join) => join.solder ?? join.grade).map((join) => join.id);
-
-/** Let the plan choose every solder again. */
-export const backToBest = (document: PieceDocument): PieceDocument => ({
-  ...document,
-  joins: document.joins.map((join) => ({ ...join, solder: null, grade: null })),
-});
 
 export function removeJoin(document: PieceDocument, id: string): PieceDocument {
   const without = (names: string[]) => names.filter((name) => name !== id);
@@ -226,6 +202,14 @@ export function removeJoin(document: PieceDocument, id: string): PieceDocument {
       .map((join) => ({
         ...join,
         after: without(join.after),
+        by_hand: join.by_hand
+          ? {
+              ...join.by_hand,
+              shares: without(join.by_hand.shares),
+              apart: without(join.by_hand.apart),
+              after: without(join.by_hand.after),
+            }
+          : null,
         shields: join.shields.filter((shield) => shield.during !== id),
       })),
     work: document.work.map((work) => ({

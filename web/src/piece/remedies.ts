@@ -16,7 +16,7 @@ export function remedyOf(document: PieceDocument, demand: BrokenDemand): Remedy 
       return join
         ? {
             words: "Let the plan choose its solder",
-            change: (now) => changeJoin(now, join.id, { solder: null, grade: null }),
+            change: (now) => changeJoin(now, join.id, { solder: null, grade: null, by_hand: null }),
           }
         : null;
     case "hold":
@@ -25,6 +25,11 @@ export function remedyOf(document: PieceDocument, demand: BrokenDemand): Remedy 
             words: `Bind ${titleOf(join)}, with something that is no steel`,
             change: (now) => changeJoin(now, join.id, { holds: "bound", bound_with: "other" }),
           }
+        : null;
+    case "shares":
+    case "apart":
+      return join
+        ? { words: "Take the move back", change: (now) => changeJoin(now, join.id, { by_hand: null }) }
         : null;
     case "family":
       return {
@@ -40,6 +45,7 @@ export function remedyOf(document: PieceDocument, demand: BrokenDemand): Remedy 
 function freeOrder(document: PieceDocument, earlier: string, later: string): Remedy | null {
   const told =
     [...document.joins, ...document.work].some((each) => each.id === later && each.after.includes(earlier)) ||
+    document.joins.some((each) => each.id === later && each.by_hand?.after.includes(earlier)) ||
     document.work.some((each) => each.id === earlier && each.before.includes(later));
   if (!told) return null;
   const without = (ids: string[], id: string) => ids.filter((each) => each !== id);
@@ -48,7 +54,13 @@ function freeOrder(document: PieceDocument, earlier: string, later: string): Rem
     change: (now) => ({
       ...now,
       joins: now.joins.map((each) =>
-        each.id === later ? { ...each, after: without(each.after, earlier) } : each,
+        each.id === later
+          ? {
+              ...each,
+              after: without(each.after, earlier),
+              by_hand: each.by_hand ? { ...each.by_hand, after: without(each.by_hand.after, earlier) } : null,
+            }
+          : each,
       ),
       work: now.work.map((each) => {
         if (each.id === later) return { ...each, after: without(each.after, earlier) };

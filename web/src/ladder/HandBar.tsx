@@ -1,0 +1,162 @@
+import { useState } from "react";
+import type { HeatStep, PieceView } from "../api/types";
+import { Button } from "../parts/Button";
+import { Key } from "../parts/Key";
+import { titleOf } from "../piece/edit";
+import { useKeys } from "../shell/keys";
+import type { Hands } from "./LadderDrawing";
+import { movedJoins } from "./moves";
+
+export type HandBarProps = {
+  view: PieceView;
+  heat: HeatStep | null;
+  join?: string | undefined;
+  hands?: Hands;
+  zoom?: number;
+  onZoom?: (zoom: number) => void;
+  onBest: () => void;
+  onSplit?: (heat: HeatStep) => void;
+};
+
+const MOST_ZOOM = 4;
+const MANY_HEATS = 8;
+const MANY_JOINS = 12;
+
+/** What the hand can do on the ladder, and what its moves have cost against the best. */
+export function HandBar({ view, heat, join, hands, zoom = 1, onZoom, onBest, onSplit }: HandBarProps) {
+  const moved = movedJoins(view.document);
+  useKeys({ b: moved.length > 0 ? onBest : undefined });
+  const row = heat?.joins.find((each) => each.join === join) ?? heat?.joins[0];
+  const heats = view.plan.steps.filter((step) => step.kind === "heat").length;
+  return (
+    <div className="mt-1 border-t border-hair pt-2">
+      {moved.length > 0 && <Cost view={view} moved={moved} onBest={onBest} />}
+      {hands && heat && row && (
+        <div className="flex flex-wrap items-center gap-2">
+          <span className="mr-1 max-w-44 truncate text-[15px] font-semibold" title={row.title}>
+            {row.title}
+          </span>
+          <Button className="!px-3" disabled={!row.grade} onClick={() => hands.onGrade([row.join], -1)}>
+            Harder <Key>↑</Key>
+          </Button>
+          <Button className="!px-3" disabled={!row.grade} onClick={() => hands.onGrade([row.join], 1)}>
+            Softer <Key>↓</Key>
+          </Button>
+          <MoveTo view={view} heat={heat} onMove={(target) => hands.onMove(row.join, target)} />
+          <Button className="!px-3" onClick={() => hands.onPin(row.join)}>
+            {moved.includes(row.join) ? "Let go" : "Pin"} <Key>p</Key>
+          </Button>
+          {heat.joins.length > 1 && onSplit && (
+            <Button className="!px-3" onClick={() => onSplit(heat)}>
+              Split the heat
+            </Button>
+          )}
+        </div>
+      )}
+      {onZoom && hands && (heats > MANY_HEATS || view.document.joins.length > MANY_JOINS) && (
+        <div className="mt-2 flex items-center gap-2">
+          <FindJoin view={view} onFound={hands.onSelectJoin} />
+          <Button className="!px-3" disabled={zoom <= 1} onClick={() => onZoom(zoom / 1.5)}>
+            Closer together
+          </Button>
+          <Button className="!px-3" disabled={zoom >= MOST_ZOOM} onClick={() => onZoom(zoom * 1.5)}>
+            Wider apart
+          </Button>
+        </div>
+      )}
+    </div>
+  );
+}
+
+function Cost({ view, moved, onBest }: { view: PieceView; moved: string[]; onBest: () => void }) {
+  const names = view.document.joins.filter((join) => moved.includes(join.id)).map(titleOf);
+  const few = names.slice(0, 3).join(", ");
+  return (
+    <div
+      className="mb-2 flex items-center gap-3 border-l-2 border-accent pl-3"
+      role="status"
+      aria-label="By hand"
+    >
+      <p className="min-w-0 flex-1 text-[16px] leading-snug">
+        <b className="font-semibold">
+          By hand: {few}
+          {names.length > 3 ? ` and ${String(names.length - 3)} more` : ""}.
+        </b>{" "}
+        {view.plan.by_hand?.cost ?? "With these moves no plan is possible."}
+      </p>
+      <Button className="shrink-0 !px-3" onClick={onBest}>
+        Back to best <Key>b</Key>
+      </Button>
+    </div>
+  );
+}
+
+type MoveToProps = {
+  view: PieceView;
+  heat: HeatStep;
+  onMove: (target: { heat: number } | { after: number }) => void;
+};
+
+/** The other heats, to move a join there without the mouse. */
+function MoveTo({ view, heat, onMove }: MoveToProps) {
+  const others = view.plan.steps
+    .filter((step) => step.kind === "heat")
+    .filter((one) => one.heat_no !== heat.heat_no && one.joins.length > 0);
+  return (
+    <select
+      aria-label="Move to another heat"
+      className="min-h-10 rounded-md border border-hair bg-raised px-2 text-[15px]"
+      value=""
+      onChange={(event) => {
+        const [kind, number] = event.target.value.split(" ");
+        onMove(kind === "heat" ? { heat: Number(number) } : { after: Number(number) });
+      }}
+    >
+      <option value="" disabled>
+        Move to…
+      </option>
+      {others.map((one) => (
+        <option key={one.heat_no} value={`heat ${String(one.heat_no)}`}>
+          heat {one.heat_no}, with {one.joins[0]?.title}
+        </option>
+      ))}
+      <option value={`after ${String(heat.heat_no)}`}>a heat of its own, after heat {heat.heat_no}</option>
+      <option value={`after ${String(heat.heat_no - 1)}`}>
+        a heat of its own, before heat {heat.heat_no}
+      </option>
+    </select>
+  );
+}
+
+/** Find a join among many by a few letters of its name. */
+function FindJoin({ view, onFound }: { view: PieceView; onFound: (join: string) => void }) {
+  const [words, setWords] = useState("");
+  const [at, setAt] = useState(0);
+  const wanted = words.trim().toLowerCase();
+  const found = wanted
+    ? view.document.joins.filter((join) => titleOf(join).toLowerCase().includes(wanted))
+    : [];
+  const show = (n: number) => {
+    const join = found[n % Math.max(found.length, 1)];
+    if (join) onFound(join.id);
+    setAt(n);
+  };
+  return (
+    <>
+      <input
+        aria-label="Find a join"
+        placeholder="Find a join"
+        className="min-h-10 w-44 rounded-md border border-hair bg-raised px-2 text-[15px]"
+        value={words}
+        onChange={(event) => {
+          setWords(event.target.value);
+          setAt(-1);
+        }}
+        onKeyDown={(event) => event.key === "Enter" && show(at + 1)}
+      />
+      <span className="w-24 text-[14px] text-quiet" role="status" aria-label="Joins found">
+        {wanted && (found.length === 0 ? "none found" : `${String(found.length)} found, ⏎`)}
+      </span>
+    </>
+  );
+}
