@@ -156,7 +156,7 @@ def test_the_benchs_house_rules_change_every_plan_and_rules_are_found(page: Page
     page.get_by_role("link", name="All rules of judgement").click()
     expect(page.get_by_role("listitem")).to_have_count(57)
     page.keyboard.press("/")
-    page.keyboard.type("hollow closing")
+    page.keyboard.type("closed to a ball")
     expect(page.get_by_role("listitem")).to_have_count(1)
     expect(page.get_by_role("listitem")).to_contain_text("sealed hollow")
     open_piece(page, "Toggle clasp")

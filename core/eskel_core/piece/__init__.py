@@ -7,10 +7,12 @@ look-ups that everything later asks (`metal_of`, `part_of`).
 
 from ._bench import (
     Bench,
+    PotState,
     Scrap,
     StockedMetal,
     StockedSolder,
     Tool,
+    Vessel,
     resolve_bench,
     shipped_bench,
     stocked_solders,
@@ -59,6 +61,7 @@ __all__ = [
     "PartWeight",
     "Piece",
     "Place",
+    "PotState",
     "School",
     "SchoolOption",
     "Scrap",
@@ -66,6 +69,7 @@ __all__ = [
     "StockedMetal",
     "StockedSolder",
     "Tool",
+    "Vessel",
     "Weights",
     "Work",
     "WorkKind",

@@ -57,6 +57,25 @@ class Scrap(BaseModel):
     mass_g: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
 
 
+class Vessel(BaseModel):
+    """What a piece must lie in whole: the hearth, the quench bowl or the pot, mm inside; as wide as long if not told."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    kind: Literal["hearth", "quench-bowl", "pot"]
+    length_mm: Size
+    width_mm: Size | None = None
+
+
+class PotState(BaseModel):
+    """How the pickle in the pot is: its copper, g/l, and whether iron has touched it."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    copper_g_l: Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)] = 0.0
+    iron_touched: bool = False
+
+
 class Bench(BaseModel):
     """The bench named in a piece file; what is left out comes from the smith's own or the shipped one."""
 
@@ -70,6 +89,8 @@ class Bench(BaseModel):
     tools: tuple[Tool, ...] | None = None
     stock: Annotated[tuple[StockedMetal, ...], Field(max_length=1000)] | None = None
     scrap: Annotated[tuple[Scrap, ...], Field(max_length=200)] | None = None
+    vessels: Annotated[tuple[Vessel, ...], Field(max_length=20)] | None = None
+    pot: PotState | None = None
 
 
 def shipped_bench() -> Bench:
@@ -83,6 +104,8 @@ def shipped_bench() -> Bench:
         tools=(),
         stock=(),
         scrap=(),
+        vessels=(),
+        pot=PotState(),
     )
 
 

@@ -236,6 +236,12 @@ def bench_faults(bench: Bench, known: Mapping[str, Metal], path: str = "bench") 
     for n, kept in enumerate(bench.stock or ()):
         yield from _known(kept.metal, known, f"{path}.stock[{n}].metal", "metal")
         yield from _form(kept.form, f"{path}.stock[{n}].form")
+    bath = pickles().get(bench.pickle or "bisulphate")
+    if bench.pot is not None and bath is not None and bench.pot.copper_g_l >= bath.copper_limit_g_l:
+        yield Fault(
+            code="bath-spent", path=f"{path}.pot.copper_g_l", value=bench.pot.copper_g_l,
+            rule=f"below the limit of the bath, {bath.copper_limit_g_l:g} g/l", remedy="Mix a new bath.",
+        )  # fmt: skip
     for n, scrap in enumerate(bench.scrap or ()):
         yield from _known(scrap.metal, known, f"{path}.scrap[{n}].metal", "metal")
 

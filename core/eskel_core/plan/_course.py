@@ -27,7 +27,16 @@ def make_course(problem: Problem, assignment: Assignment) -> Course:
     works_at = {heat.work: heat.number for heat in heats if heat.work}
     timeline = lay_out(problem, made_in | works_at, len(heats))
     slots = {name: timeline.slots[name] for name in timeline.order}
-    course = Course(problem.piece, problem.house, problem.anatomy, tuple(heats), made_in, fillers, slots)
+    course = Course(
+        problem.piece,
+        problem.house,
+        problem.anatomy,
+        tuple(heats),
+        made_in,
+        fillers,
+        slots,
+        bench=problem.bench,
+    )
     course = put_in_anneals(course, timeline.order)
     return replace(course, vented=_vented(course))
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from functools import lru_cache
 
 from ..piece import Bench, HouseOverrides, Piece, resolve_house
-from ..rules import Course, Finding, find_all, reflow_c
+from ..rules import Course, Doing, Finding, find_all, find_in_steps, reflow_c
 from ..solver import Effort
 from ._amounts import cut_lines, solder_lines
 from ._assignment import Assignment
@@ -23,9 +23,11 @@ from ._types import (
     BrokenDemand,
     Caution,
     Conflict,
+    CoolStep,
     HeatStep,
     MovedByHand,
     Objective,
+    PickleStep,
     Plan,
     Step,
     WorkStep,
@@ -103,12 +105,34 @@ def _written(problem: Problem, assignment: Assignment) -> Plan:
         bound_gap=gap,
         conflict=None,
         steps=steps,
-        cautions=tuple(_caution(finding, steps) for finding in find_all(course)),
+        cautions=tuple(
+            _caution(finding, steps) for finding in (*find_in_steps(course, doings(steps)), *find_all(course))
+        ),
         cut_list=cut_lines(problem.piece),
         solder_list=solder_lines(course),
         why=explain(problem, course),
         bands=_bands(course),
     )
+
+
+def doings(steps: tuple[Step, ...]) -> list[Doing]:
+    """Give what of the steps the rules of water, steel and acid look at, each with the heat that it follows or comes before."""
+    found: list[Doing] = []
+    numbers = [step.heat_no for step in steps if isinstance(step, HeatStep)]
+    over = 0
+    for step in steps:
+        if isinstance(step, HeatStep):
+            over = step.heat_no
+            found.append(Doing("heat", over))
+        elif isinstance(step, CoolStep):
+            found.append(Doing("quench" if step.how == "quench-when-black" else "air-cool", over))
+        elif isinstance(step, PickleStep):
+            found.append(Doing("pickle", over))
+        elif isinstance(step, WorkStep) and step.work_kind == "unbind" and over:
+            found.append(Doing("unbind", over))
+        elif isinstance(step, WorkStep) and step.work_kind == "dry":
+            found.append(Doing("dry", next((n for n in numbers if n > over), over)))
+    return found
 
 
 def _objective(one: ObjectiveValue, course: Course) -> Objective:

@@ -296,7 +296,8 @@ def _pickle(script: _Script, heat: Heat) -> None:
     hot = cooling_of(course, heat) == "quench-when-black"
     warmth = bath.hot_ref_c if course.house.pot == "warm" else COLD_POT_C
     scale = scale_of(metals, fluxed=heat.filler.purpose in ("solder", "fuse"))
-    needed = pickle_minutes(bath, warmth, scale, hot_piece=hot)
+    copper = script.bench.pot.copper_g_l if script.bench.pot else 0.0
+    needed = pickle_minutes(bath, warmth, scale, hot_piece=hot, copper_g_l=copper)
     wet = [
         hollow
         for hollow, number in closing_heats(course).items()

@@ -11,6 +11,7 @@ from ._course import Course, Filler, Heat, Lie, Purpose
 from ._findings import Finding, find_all
 from ._geometry import Anatomy, JoinNodes, anatomy
 from ._holding import ALL_LIES, can_be_protected, comes_off, face_up, holds_at_all, lies_for, loaded_when_soft
+from ._pot_rules import Doing, find_in_steps, over_pickle
 from ._temperatures import (
     MOST_SHIELD_C,
     State,
@@ -29,6 +30,7 @@ __all__ = [
     "MOST_SHIELD_C",
     "Anatomy",
     "Course",
+    "Doing",
     "Filler",
     "Finding",
     "Heat",
@@ -49,10 +51,12 @@ __all__ = [
     "filler_of_solder",
     "filler_of_work",
     "find_all",
+    "find_in_steps",
     "holds_at_all",
     "lies_for",
     "loaded_when_soft",
     "metals_in",
+    "over_pickle",
     "reduction_of",
     "reflow_c",
     "rules",

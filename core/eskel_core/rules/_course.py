@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from ..metals import Solder
-from ..piece import House, Piece
+from ..piece import Bench, House, Piece
 from ._geometry import Anatomy
 
 Purpose = Literal["solder", "anneal", "fuse", "ball", "melt"]
@@ -65,6 +65,7 @@ class Course:
     fillers: dict[str, Filler] = field(default_factory=dict)
     slots: dict[str, int] = field(default_factory=dict)
     vented: frozenset[str] = frozenset()
+    bench: Bench | None = None
 
     def earlier(self, heat: Heat) -> list[str]:
         """Give the joins made before a heat whose body takes part in it."""

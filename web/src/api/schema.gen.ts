@@ -762,7 +762,7 @@ export interface components {
         };
         /**
          * Rule
-         * @description A rule: its stable code, how grave it is, when it speaks and what to do instead.
+         * @description A rule: its stable code, how grave it is, when it speaks, what to do instead, and a small worked example.
          */
         Rule: {
             /** Code */
@@ -776,6 +776,8 @@ export interface components {
             when: string;
             /** Remedy */
             remedy: string;
+            /** Example */
+            example: string;
         };
         /**
          * SawBlade
@@ -964,6 +966,9 @@ export interface components {
             stock?: components["schemas"]["StockedMetal"][] | null;
             /** Scrap */
             scrap?: components["schemas"]["Scrap"][] | null;
+            /** Vessels */
+            vessels?: components["schemas"]["Vessel"][] | null;
+            pot?: components["schemas"]["PotState"] | null;
         };
         /**
          * BenchView
@@ -1252,6 +1257,22 @@ export interface components {
             ][];
         };
         /**
+         * PotState
+         * @description How the pickle in the pot is: its copper, g/l, and whether iron has touched it.
+         */
+        PotState: {
+            /**
+             * Copper G L
+             * @default 0
+             */
+            copper_g_l: number;
+            /**
+             * Iron Touched
+             * @default false
+             */
+            iron_touched: boolean;
+        };
+        /**
          * Rect
          * @description A flat section.
          */
@@ -1482,6 +1503,21 @@ export interface components {
              * @default 0
              */
             sealed_ends: number;
+        };
+        /**
+         * Vessel
+         * @description What a piece must lie in whole: the hearth, the quench bowl or the pot, mm inside; as wide as long if not told.
+         */
+        Vessel: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "hearth" | "quench-bowl" | "pot";
+            /** Length Mm */
+            length_mm: number;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * Wire

@@ -21,7 +21,7 @@ export function RulesPage() {
   useKeys({ "/": () => search.current?.focus() });
   const asked = words.toLowerCase().split(/\s+/).filter(Boolean);
   const found = (tables.data?.rules ?? []).filter((rule) => {
-    const text = `${rule.code} ${rule.severity} ${rule.when} ${rule.remedy}`.toLowerCase();
+    const text = `${rule.code} ${rule.severity} ${rule.when} ${rule.remedy} ${rule.example}`.toLowerCase();
     return asked.every((word) => text.includes(word));
   });
   return (
@@ -57,7 +57,9 @@ export function RulesPage() {
                 {rule.severity}: {GRAVITY[rule.severity]}
               </span>
             </span>
-            <span className="text-[16px]">{rule.when}.</span>
+            <span className="text-[16px]">
+              {rule.when}.<span className="mt-1 block text-[15px] text-quiet">{rule.example}.</span>
+            </span>
             <span className="text-[16px] text-quiet">{rule.remedy}.</span>
           </li>
         ))}

@@ -1,0 +1,149 @@
+"""The rules of the vessels and the pot: what fits, how the bath is, water, steel and acid in the order of the steps."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from ..forms import Form, Sheet, Strip, Tube, Wire, outline_size_mm
+from ..metals import pickles
+from ..piece import base_id
+from ._course import Course, Heat
+from ._finding import Finding
+from ._holding import comes_off
+from ._loose_rules import across_mm
+
+LONGEST_TIMES = 3.0
+NEAR_LIMIT = 0.8
+_IN_WORDS = {"hearth": "hearth", "quench-bowl": "quench bowl", "pot": "pot"}
+
+
+@dataclass(frozen=True)
+class Doing:
+    """One thing that is done, in order: a heat, or what follows it (`heat` is its number)."""
+
+    kind: Literal["heat", "quench", "air-cool", "unbind", "pickle", "dry"]
+    heat: int
+
+
+def does_not_fit(course: Course) -> Iterator[Finding]:
+    """`does-not-fit`: a part is larger than the hearth, the quench bowl or the pot of the bench."""
+    for vessel in (course.bench.vessels if course.bench else None) or ():
+        room = sorted((vessel.length_mm, vessel.width_mm or vessel.length_mm), reverse=True)
+        for part in course.piece.parts:
+            size = _lying_mm(part.form)
+            if size[0] > room[0] or size[1] > room[1]:
+                text = f"{part.title} is {size[0]:.0f} × {size[1]:.0f} mm, and the {_IN_WORDS[vessel.kind]} has {room[0]:.0f} × {room[1]:.0f}."
+                yield Finding("does-not-fit", (part.id,), text)
+
+
+def _lying_mm(form: Form) -> tuple[float, float]:
+    """Give how long and wide a form lies, mm; what is closed lies as a ring."""
+    match form:
+        case Sheet():
+            wide, high = outline_size_mm(form.outline)
+            return max(wide, high), min(wide, high)
+        case Wire() | Strip() if form.closed:
+            return across_mm(form), across_mm(form)
+        case Wire() | Strip():
+            return form.length_mm, 0.0
+        case Tube():
+            return max(form.length_mm, form.outer_mm), min(form.length_mm, form.outer_mm)
+        case _:
+            return across_mm(form), across_mm(form)
+
+
+def pink_plating(course: Course) -> Iterator[Finding]:
+    """`pink-plating`: iron has touched the pot that the piece is to go into."""
+    if course.heats and course.bench and course.bench.pot and course.bench.pot.iron_touched:
+        yield Finding("pink-plating", (), "Iron has touched the pot: silver comes out of it pink.")
+
+
+def bath_spent(course: Course) -> Iterator[Finding]:
+    """`bath-spent`: the copper in the pot nears the limit of the bath."""
+    if not course.heats or course.bench is None or course.bench.pot is None:
+        return
+    bath, copper = pickles()[course.bench.pickle or "bisulphate"], course.bench.pot.copper_g_l
+    if copper >= NEAR_LIMIT * bath.copper_limit_g_l:
+        text = f"The pot holds {copper:g} g/l of copper; its limit is {bath.copper_limit_g_l:g}."
+        yield Finding("bath-spent", (), text)
+
+
+def over_pickle(minutes: float, longest: float, *, warm: bool) -> Iterator[Finding]:
+    """`over-pickle`: a piece has been in a warm pot for more than three times the longest time it needs, minutes."""
+    if warm and minutes > LONGEST_TIMES * longest:
+        text = f"It has been in the warm pot for {minutes:.0f} minutes; {longest:.0f} were enough."
+        yield Finding("over-pickle", (), text)
+
+
+def wet_hollow(course: Course, doings: Sequence[Doing]) -> Iterator[Finding]:
+    """`wet-hollow`: a vented hollow is heated after a quench or pickle without having been dried."""
+    heats = {heat.number: heat for heat in course.heats}
+    wet: set[str] = set()
+    for doing in doings:
+        inside = _hollows(course, heats[doing.heat])
+        if doing.kind in ("quench", "pickle"):
+            wet |= inside & course.vented
+        elif doing.kind == "dry":
+            wet -= inside
+        elif doing.kind == "heat":
+            for hollow in sorted(wet & inside):
+                text = f"Water may stand in the {hollow} when heat {doing.heat} begins."
+                yield Finding("wet-hollow", (hollow,), text, doing.heat)
+            wet -= inside
+
+
+def _hollows(course: Course, heat: Heat) -> set[str]:
+    """Give the hollows in a heat that are closed by the end of it."""
+    closing: dict[str, int] = {}
+    bodies: dict[str, set[str]] = {}
+    for join in course.piece.joins:
+        if join.encloses is not None:
+            closing[join.encloses] = max(closing.get(join.encloses, 0), course.made_in.get(join.id, 10**6))
+            bodies.setdefault(join.encloses, set()).update(course.anatomy.joins[join.id].nodes)
+    return {name for name, number in closing.items() if number <= heat.number and bodies[name] & heat.body}
+
+
+def steel_in_pickle(course: Course, doings: Sequence[Doing]) -> Iterator[Finding]:
+    """`steel-in-pickle`: steel wire, pins or clips are still on when the piece goes into the pot."""
+    heats = {heat.number: heat for heat in course.heats}
+    on: dict[str, str] = {}
+    for doing in doings:
+        heat = heats[doing.heat]
+        if doing.kind == "heat":
+            on |= {
+                join.id: join.title
+                for join in course.piece.joins
+                if (join.id in heat.joins or join.id in heat.protected) and comes_off(course.piece, join)
+            }
+        elif doing.kind == "unbind":
+            on = {}
+        elif doing.kind == "pickle" and on:
+            names = ", ".join(on.values())
+            yield Finding("steel-in-pickle", tuple(on), f"Steel is still on {names}.", doing.heat)
+
+
+def hot_into_acid(course: Course, doings: Sequence[Doing]) -> Iterator[Finding]:
+    """`hot-into-acid`: a piece would go from the flame straight into the pot."""
+    hot = False
+    for doing in doings:
+        if doing.kind == "pickle" and hot:
+            parts = {
+                base_id(node) for heat in course.heats if heat.number == doing.heat for node in heat.body
+            }
+            yield Finding("hot-into-acid", tuple(sorted(parts)), "It would go hot into the acid.", doing.heat)
+        hot = doing.kind == "heat" or (hot and doing.kind == "unbind")
+
+
+POT_RULES: tuple[Callable[[Course], Iterator[Finding]], ...] = (does_not_fit, pink_plating, bath_spent)
+STEP_RULES: tuple[Callable[[Course, Sequence[Doing]], Iterator[Finding]], ...] = (
+    wet_hollow,
+    steel_in_pickle,
+    hot_into_acid,
+)
+
+
+def find_in_steps(course: Course, doings: Sequence[Doing]) -> tuple[Finding, ...]:
+    """Give what the rules of water, steel and acid find in the order of the steps."""
+    return tuple(finding for unit in STEP_RULES for finding in unit(course, doings))

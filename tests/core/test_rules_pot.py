@@ -1,0 +1,111 @@
+"""The rules of vessels, pot, water, steel and acid, each on a course small enough to see through."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from eskel_core.faults import Refused
+from eskel_core.piece import Piece, parse_piece, resolve_house
+from eskel_core.plan import plan
+from eskel_core.plan._course import make_course
+from eskel_core.plan._demands import make_problem
+from eskel_core.plan._solve import solve
+from eskel_core.rules import Course, Doing, find_in_steps, over_pickle
+from tests.core.pieces import EXAMPLES, US, chain, join, piece, plate, wire
+
+DROP = next(path for path in EXAMPLES if path.name.startswith("hollow-lantern-drop"))
+
+
+def codes(made: Piece) -> set[str]:
+    return {one.code for one in plan(made).cautions}
+
+
+def with_bench(**bench: Any) -> Piece:
+    return piece(
+        [plate("base"), wire("post")], [join("foot", "base", "post")], bench={"solders": US, **bench}
+    )
+
+
+@pytest.mark.parametrize(
+    ("vessel", "fits"),
+    [
+        ({"kind": "pot", "length_mm": 30}, True),
+        ({"kind": "pot", "length_mm": 19}, False),
+        ({"kind": "hearth", "length_mm": 30, "width_mm": 15}, False),
+        ({"kind": "quench-bowl", "length_mm": 20, "width_mm": 20}, True),
+    ],
+)
+def test_a_plate_of_20_mm_fits_or_not(vessel: dict[str, Any], fits: bool) -> None:
+    assert ("does-not-fit" in codes(with_bench(vessels=[vessel]))) is not fits
+
+
+@pytest.mark.parametrize(("copper", "speaks"), [(0, False), (20, False), (25, True)])
+def test_a_bath_near_its_limit(copper: float, speaks: bool) -> None:
+    """The bisulphate bath takes 30 g/l: four fifths of it are 24."""
+    assert ("bath-spent" in codes(with_bench(pot={"copper_g_l": copper}))) is speaks
+
+
+def test_copper_in_the_pot_makes_pickling_longer_and_past_its_limit_is_refused() -> None:
+    minutes = [
+        next(
+            step.minutes_high
+            for step in plan(with_bench(pot={"copper_g_l": load})).steps
+            if step.kind == "pickle"
+        )
+        for load in (0, 15)
+    ]
+    assert minutes[1] > 1.5 * minutes[0]
+    with pytest.raises(Refused, match="limit of the bath"):
+        with_bench(pot={"copper_g_l": 400})
+
+
+def test_iron_in_the_pot_plates_pink() -> None:
+    assert "pink-plating" in codes(with_bench(pot={"iron_touched": True}))
+    assert "pink-plating" not in codes(with_bench())
+
+
+@pytest.mark.parametrize(
+    ("minutes", "warm", "speaks"), [(29, True, False), (31, True, True), (300, False, False)]
+)
+def test_too_long_in_a_warm_pot(minutes: float, warm: bool, speaks: bool) -> None:
+    assert bool(list(over_pickle(minutes, 10, warm=warm))) is speaks
+
+
+def course_of(made: Piece) -> Course:
+    problem = make_problem(made, resolve_house(made.house))
+    found = solve(problem)
+    assert found is not None
+    return make_course(problem, found)
+
+
+BOUND = chain(2, [join("a", "w0", "w1", holds="bound", bound_with="steel")])
+DONE = [Doing("heat", 1), Doing("quench", 1), Doing("unbind", 1), Doing("pickle", 1)]
+
+
+@pytest.mark.parametrize(
+    ("done", "expected"),
+    [
+        (DONE, []),
+        ([one for one in DONE if one.kind != "unbind"], ["steel-in-pickle"]),
+        ([DONE[0], DONE[2], DONE[3]], ["hot-into-acid"]),
+        ([DONE[0], DONE[3]], ["steel-in-pickle", "hot-into-acid"]),
+    ],
+)
+def test_steel_comes_off_and_water_comes_first(done: list[Doing], expected: list[str]) -> None:
+    assert [one.code for one in find_in_steps(course_of(BOUND), done)] == expected
+
+
+def test_a_hollow_that_was_wet_is_dried_before_the_next_heat() -> None:
+    course = course_of(parse_piece(DROP.read_bytes()))
+    wet = [Doing("heat", 1), Doing("quench", 1), Doing("unbind", 1), Doing("pickle", 1)]
+    found = find_in_steps(course, [*wet, Doing("heat", 2)])
+    assert [(one.code, one.heat) for one in found] == [("wet-hollow", 2)]
+    assert find_in_steps(course, [*wet, Doing("dry", 2), Doing("heat", 2)]) == ()
+
+
+@pytest.mark.parametrize("path", EXAMPLES, ids=lambda path: path.name)
+def test_no_plan_of_an_example_leaves_water_steel_or_heat_where_it_hurts(path: Any) -> None:
+    made = {one.code for one in plan(parse_piece(path.read_bytes())).cautions}
+    assert not made & {"wet-hollow", "steel-in-pickle", "hot-into-acid"}
