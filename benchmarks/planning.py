@@ -141,7 +141,7 @@ def status_of(found: Any) -> str:
 def suite() -> None:
     """The generated suite by size, and the plain model where it has a chance."""
     print(f"\n{'joins':>5}{'seed':>5}{'at once s':>11}{'whole s':>9}{'status':>12}{'plain s':>9}{'ratio':>7}")
-    for joins, seeds, plain_seeds in ((12, 12, 12), (30, 12, 6), (60, 12, 2), (200, 4, 0)):
+    for joins, seeds, plain_seeds in ((12, 12, 12), (30, 12, 6), (60, 12, 1), (200, 4, 0)):
         at_once, whole, ratios, states = [], [], [], []
         for seed in range(seeds):
             problem = make_problem(framework(joins, seed), resolve_house())

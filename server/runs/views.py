@@ -7,10 +7,12 @@ from datetime import datetime
 from django.utils import timezone
 from ninja import Schema
 
+from bench import bench_of
 from eskel_core.log import OUTCOMES, OutcomeWord
 from eskel_core.picture import Picture, draw
-from eskel_core.piece import piece_from_object
-from eskel_core.plan import Caution, HeatStep, Plan, Step
+from eskel_core.piece import piece_from_object, resolve_house
+from eskel_core.plan import Caution, HeatStep, PickleStep, Plan, Step
+from eskel_core.rules import over_pickle
 
 from .models import Run, StepRecord
 from .queries import plan_of_run, step_of
@@ -74,6 +76,7 @@ class RailEntry(Schema):
     due_high: datetime | None
     started_at: datetime
     next_text: str
+    caution: str | None
 
 
 class Rail(Schema):
@@ -151,7 +154,18 @@ def _rail_entry(run: Run) -> RailEntry:
         due_high=record.due_high,
         started_at=record.started_at,
         next_text=_next_text(plan, run.position),
+        caution=_too_long_in_pot(run, step, record.started_at),
     )
+
+
+def _too_long_in_pot(run: Run, step: Step, since: datetime) -> str | None:
+    """Say that a piece has been in a warm pot far too long, where it has."""
+    if not isinstance(step, PickleStep):
+        return None
+    warm = resolve_house(bench_of(run.workshop)[0]).pot == "warm"
+    minutes = (timezone.now() - since).total_seconds() / 60
+    found = next(over_pickle(minutes, step.minutes_high, warm=warm), None)
+    return None if found is None else f"{found.text} {found.remedy}."
 
 
 def _next_text(plan: Plan, position: int) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 
 import pytest
@@ -186,3 +186,16 @@ def test_a_run_outlives_its_piece_being_put_away(
 ) -> None:
     call.post(f"/pieces/{lantern['id']}/away", away=True)
     assert call.get(f"/runs/{run['id']}")[1]["state"] == "going"
+
+
+@pytest.mark.parametrize(("hours", "told"), [(0, False), (3, True)])
+def test_a_piece_left_in_a_warm_pot_is_told_in_the_rail(
+    hours: int, told: bool, run: dict[str, Any], call: Caller
+) -> None:
+    at_pot = until(call, run, "pickle")
+    record = StepRecord.objects.get(run_id=run["id"], n=at_pot["position"])
+    record.started_at -= timedelta(hours=hours)
+    record.save()
+    caution = call.get("/rail")[1]["entries"][0]["caution"]
+    assert (caution is not None) is told
+    assert not told or "180 minutes" in caution

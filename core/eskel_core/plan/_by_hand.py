@@ -75,30 +75,42 @@ class _Ties:
 def by_hand(problem: Problem) -> Assignment | None:
     """Give a plan for a problem that can be levelled, or None where the ways taken lead into a corner.
 
-    Level by level, the hottest first, the joins furthest out are put together into groups that one heat has room
+    Level by level, the hottest first, the joins furthest out are put together first, into groups that one heat has room
     for, and what lies between the groups is left for softer solder. What is left at the last is made in heats one
     after another, in which earlier joins run again, if all of them are held. First what is made after another join
-    is kept from being hotter than it, wherever it lies; where that leads into a corner, only in one body with it.
+    is kept from being hotter than it, wherever it lies; where that leads into a corner, only in one body with it; and
+    then from the inside outwards, and as they are listed.
     """
-    for everywhere in (True, False):
-        urgent: frozenset[str] = frozenset()
-        for _ in range(TRIES):
-            heats = _in_heats(problem, _levels(problem, urgent, everywhere=everywhere))
-            if heats is None:
-                break
-            found = _gone_through(problem, heats)
-            if isinstance(found, Assignment):
+    inwards = _inwards(problem)
+    for order in (inwards, inwards[::-1], list(problem.tasks)):
+        for everywhere in (True, False):
+            found = _without_corner(problem, order, everywhere=everywhere)
+            if found is not None:
                 return found
-            more = urgent | {found} | {a for a, b in problem.orders if b == found}
-            if more == urgent:
-                break
-            urgent = more
     return None
 
 
-def _levels(problem: Problem, urgent: frozenset[str], *, everywhere: bool) -> dict[str, int]:
+def _without_corner(problem: Problem, order: list[Task], *, everywhere: bool) -> Assignment | None:
+    """Try again as long as each corner tells of a join that should have been made sooner."""
+    urgent: frozenset[str] = frozenset()
+    for _ in range(TRIES):
+        first = sorted(order, key=lambda task: task.id not in urgent)
+        heats = _in_heats(problem, _levels(problem, first, everywhere=everywhere))
+        if heats is None:
+            return None
+        found = _gone_through(problem, heats)
+        if isinstance(found, Assignment):
+            return found
+        more = urgent | {found} | {a for a, b in problem.orders if b == found}
+        if more == urgent:
+            return None
+        urgent = more
+    return None
+
+
+def _levels(problem: Problem, order: list[Task], *, everywhere: bool) -> dict[str, int]:
     fillers = fillers_of(problem)
-    order, level = sorted(_inwards(problem), key=lambda task: task.id not in urgent), dict[str, int]()
+    level: dict[str, int] = {}
     before = _before(problem)
     for f, filler in enumerate(fillers):
         left = [task for task in order if filler in task.options and task.id not in level]

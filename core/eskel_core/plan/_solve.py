@@ -33,7 +33,7 @@ from ._problem import Problem, Task
 MORE_HEATS = (0, 1, 2, 3, 5)
 FEW_TASKS = 12
 MANY_TASKS = 40
-FULL = 10.0
+FULL = 7.0
 QUICK = 0.5
 
 
@@ -65,10 +65,12 @@ def solve(problem: Problem, effort: float = FULL) -> Assignment | None:
 
 def _by_levels(search: _Search) -> Assignment | None:
     problem, effort = search.problem, search.effort
-    levels = LevelSearch(problem)
-    fewest, any_ = levels.fewest_heats(effort)
     moved = any(one.kind in ("shares", "apart") for one in problem.standing)
     sketch = None if moved else by_hand(problem)
+    if sketch is not None and effort.left <= QUICK and len(problem.tasks) > MANY_TASKS:
+        return _bounded(sketch, _fewest_heats(problem))
+    levels = LevelSearch(problem)
+    fewest, any_ = levels.fewest_heats(effort)
     if fewest is None:
         return _better(problem, _with_runs(search, least=1), sketch)
     if any_.batches is not None and not moved:

@@ -3320,6 +3320,8 @@ export interface components {
             started_at: string;
             /** Next Text */
             next_text: string;
+            /** Caution */
+            caution: string | null;
         };
         /**
          * OutcomeView

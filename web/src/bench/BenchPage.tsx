@@ -5,6 +5,7 @@ import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { bareDegrees, sayDegrees } from "../parts/units";
 import { useKeys } from "../shell/keys";
+import { PotSection } from "./PotSection";
 import { SchoolChoices } from "./SchoolChoices";
 import { StockSection } from "./StockSection";
 import { ToolsSection } from "./ToolsSection";
@@ -66,6 +67,7 @@ export function BenchPage() {
         </div>
         <section>
           <ToolsSection tools={bench.data.bench.tools ?? []} onChange={(tools) => keep({ tools })} />
+          <PotSection bench={bench.data.bench} onChange={keep} />
           <StockSection bench={bench.data.bench} tables={tables.data} onChange={keep} />
           <h2 className="mt-8 text-[17px] font-semibold">Solders</h2>
           <Table

@@ -52,7 +52,13 @@ function Entry({ entry, offset, here }: Timed) {
         <b className="font-semibold">{entry.piece_name}</b> {DOING[entry.kind]}
       </span>
       <RailTimer entry={entry} offset={offset} here={here} />
-      <span className="max-w-96 truncate text-quiet">then {lowerFirst(entry.next_text)}</span>
+      {entry.caution ? (
+        <span className="max-w-[34rem] truncate font-semibold text-alarm" title={entry.caution}>
+          {entry.caution}
+        </span>
+      ) : (
+        <span className="max-w-96 truncate text-quiet">then {lowerFirst(entry.next_text)}</span>
+      )}
     </Link>
   );
 }
