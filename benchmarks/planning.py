@@ -23,13 +23,10 @@ from tests.core.pieces import US, generated
 from eskel_core.faults import Refused
 from eskel_core.piece import Piece, parse_piece, piece_from_object, resolve_house, write_piece
 from eskel_core.plan import FULL, QUICK, plan
-from eskel_core.plan._assignment import Assignment
-from eskel_core.plan._build import build_grid
-from eskel_core.plan._demands import make_problem
-from eskel_core.plan._objectives import objectives_of, value_of
 from eskel_core.plan._plan import _solved
-from eskel_core.plan._problem import Problem
-from eskel_core.plan._solve import solve
+from eskel_core.search import Assignment, Problem, make_problem, solve
+from eskel_core.search._build import build_grid
+from eskel_core.search._objectives import objectives_of, value_of
 from eskel_core.solver import Effort
 
 EXAMPLES = sorted((Path(__file__).parents[1] / "examples").glob("*.eskel.json"))

@@ -6,11 +6,10 @@ import pytest
 
 from eskel_core.piece import Piece, piece_from_object, resolve_house, write_piece
 from eskel_core.plan import plan
-from eskel_core.plan._by_hand import by_hand
-from eskel_core.plan._demands import make_problem
-from eskel_core.plan._levels import can_be_levelled
-from eskel_core.plan._problem import Problem
-from eskel_core.plan._solve import FULL, _Search, _without_runs, solve
+from eskel_core.search import Problem, make_problem
+from eskel_core.search._by_hand import by_hand
+from eskel_core.search._levels import can_be_levelled
+from eskel_core.search._solve import FULL, _Search, _without_runs, solve
 from eskel_core.solver import Effort
 from tests.core.pieces import chain, generated, join
 

@@ -1,13 +1,12 @@
 """The planner: which join takes which solder in which heat, proven best, explained, and written out as steps.
 
-Concepts: *demands* (what a plan must keep), an *assignment* (the solver's answer), a *course* (heats with
-their bodies), *steps*, and the *plan* that holds them. `plan` is the one way in.
+Concepts: the search's answer becomes a *course* (heats with their bodies), *steps*, and the *plan* that holds them. `plan` is
+the one way in; `why_join` asks the search what else a join could be.
 """
 
+from ..search import FULL, QUICK, without_moves
 from ._alternatives import why_join
-from ._moves import without_moves
 from ._plan import plan
-from ._solve import FULL, QUICK
 from ._types import (
     PLAN_FORMAT,
     Alternative,

@@ -8,12 +8,9 @@ from ..faults import refuse
 from ..metals import Grade, Solder, solder_suits
 from ..piece import Bench, ByHand, HouseOverrides, Join, Piece, metal_of, stocked_solders
 from ..rules import Course, Heat, states_in
-from ._assignment import Assignment
+from ..search import Assignment, Problem, cost_in_words, is_as_good, why_apart
 from ._course import make_course
-from ._demands import why_apart
-from ._moves import cost_in_words, is_as_good
 from ._plan import conflict_of, solution
-from ._problem import Problem
 from ._types import Alternative, JoinWhy, Verdict
 from ._why import grade_in_words, place_in_words
 from ._words import in_words

@@ -6,8 +6,7 @@ from dataclasses import replace
 
 from ..piece import base_id
 from ..rules import Course, Heat
-from ._assignment import Assignment
-from ._problem import Problem
+from ..search import Assignment, Problem
 from ._timeline import lay_out, put_in_anneals
 
 

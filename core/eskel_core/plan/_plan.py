@@ -7,16 +7,22 @@ from functools import lru_cache
 
 from ..piece import Bench, HouseOverrides, Piece, resolve_house
 from ..rules import Course, Doing, Finding, find_all, find_in_steps, reflow_c
+from ..search import (
+    FULL,
+    Assignment,
+    Demand,
+    ObjectiveValue,
+    Problem,
+    cost_in_words,
+    find_conflict,
+    make_problem,
+    moved_joins,
+    solve,
+    without_moves,
+)
 from ..solver import Effort
 from ._amounts import cut_lines, solder_lines
-from ._assignment import Assignment
-from ._conflict import find_conflict
 from ._course import make_course
-from ._demands import make_problem
-from ._moves import cost_in_words, moved_joins, without_moves
-from ._objectives import ObjectiveValue
-from ._problem import Demand, Problem
-from ._solve import FULL, solve
 from ._steps import write_steps
 from ._types import (
     Band,

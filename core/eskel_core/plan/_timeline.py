@@ -11,8 +11,7 @@ from dataclasses import dataclass, replace
 from ..coldwork import compounded_pct, start_reduction_pct
 from ..piece import FORMING_WORK, HEAT_WORK, Part, Piece, Work, base_id, metal_of
 from ..rules import Course, Heat, filler_of_anneal, reduction_of
-from ._demands import LAST_WORK
-from ._problem import Problem, closure
+from ..search import LAST_WORK, Problem, closure
 
 _LATE = frozenset({"resist", "bind", "hang", "trim", "size"})
 _END_ORDER = {"harden": 0, "set": 1, "finish": 2, "darken": 3, "seal": 4}

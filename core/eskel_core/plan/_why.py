@@ -19,7 +19,7 @@ from ..rules import (
     state_at,
     states_in,
 )
-from ._problem import Problem
+from ..search import Problem
 from ._types import RuledOut, Why
 from ._words import in_words
 
