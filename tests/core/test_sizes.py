@@ -4,6 +4,7 @@ import json
 import math
 from typing import Any
 
+import hypothesis
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -277,6 +278,7 @@ def test_a_bezel_is_longer_than_its_stone_by_the_same_for_every_outline(
     st.floats(0, 1),
     st.floats(0, 2),
 )
+@hypothesis.example([(3.0, 3.0, 1), (3.0, 3.29001917019157, 1)], 1.0, 0.0)
 def test_nested_outlines_lie_on_the_sheet_a_kerf_apart(
     wanted: list[tuple[float, float, int]], kerf: float, margin: float
 ) -> None:

@@ -6,6 +6,7 @@ over stays in one piece at the far side.
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, Any
 
 from pydantic import Field, model_validator
@@ -156,7 +157,7 @@ def _pack(
 
 
 def _steps(mm: float) -> int:
-    return round(mm * _STEPS_PER_MM + 0.49)
+    return math.ceil(mm * _STEPS_PER_MM - 1e-6)
 
 
 def placed_rings(outline: Outline, place: NestedPlace) -> list[list[Spot]]:
