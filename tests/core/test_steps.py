@@ -189,3 +189,18 @@ def test_a_caution_is_given_where_it_applies(code: str, made: Any) -> None:
 def test_no_caution_without_its_cause() -> None:
     made = plan(piece([wire("a", "fine-silver-999"), wire("b", "fine-silver-999")], [join("x", "a", "b")]))
     assert made.cautions == ()
+
+
+@pytest.mark.parametrize(
+    ("reduction", "goes"),
+    [(55, None), (56, "In 2 goes"), (79, "In 2 goes"), (80, "In 3 goes"), (95, "In 4 goes")],
+)
+def test_more_than_a_metal_bears_at_once_is_done_in_goes(reduction: float, goes: str | None) -> None:
+    """Sterling bears 55 %: two goes leave 0.45² = 20.25 %, three 9.1 %, four 4.1 %."""
+    made = plan(
+        piece(
+            [plate("p")], [], work=[{"id": "r", "kind": "roll", "parts": ["p"], "reduction_pct": reduction}]
+        )
+    )
+    told = next(step.text for step in made.steps if step.kind == "work" and step.work == "r")
+    assert goes in told if goes else "goes" not in told

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import math
+
 from ..metals import Flux
-from ..piece import Join, Work, base_id, part_of
-from ..rules import Course, Heat, capacity_near_j_k
+from ..piece import FORMING_WORK, Join, Work, base_id, metal_of, part_of
+from ..rules import Course, Heat, capacity_near_j_k, reduction_of
 from ._amounts import say_amount
 from ._types import Check, HeatJoin
 
@@ -74,7 +76,23 @@ def work_text(course: Course, work: Work) -> str:
         text += f" to {work.stage}"
     if work.times is not None:
         text += f", {work.times} times"
-    return f"{text}."
+    return f"{text}.{_goes_text(course, work)}"
+
+
+def _goes_text(course: Course, work: Work) -> str:
+    """Say in how many goes work is done that is more than its metal bears at once, annealed between them."""
+    reduction = reduction_of(work) or 0.0
+    metals = [metal for one in work.parts if (metal := metal_of(course.piece, one)) is not None]
+    if work.kind not in FORMING_WORK or not metals or reduction >= 100:
+        return ""
+    weakest = min(metals, key=lambda metal: metal.max_reduction_pct)
+    if reduction <= weakest.max_reduction_pct:
+        return ""
+    goes = math.ceil(math.log(1 - reduction / 100) / math.log(1 - weakest.max_reduction_pct / 100) - 1e-9)
+    return (
+        f" In {goes} goes at least, annealed, cooled and pickled between them: {reduction:.3g} % is more than the"
+        f" {weakest.max_reduction_pct:g} % that {weakest.name.lower()} bears at once."
+    )
 
 
 def fit_text(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> str:

@@ -27,6 +27,7 @@ from ._objectives import GROUPS, HEATS, OBJECTIVES, PROTECTED, RUNS, SOFT, Objec
 from ._problem import Problem, Task
 
 TRIES = 24
+TRIED_JOINS = 1000
 
 
 @dataclass(frozen=True)
@@ -93,7 +94,7 @@ def by_hand(problem: Problem) -> Assignment | None:
 def _without_corner(problem: Problem, order: list[Task], *, everywhere: bool) -> Assignment | None:
     """Try again as long as each corner tells of a join that should have been made sooner."""
     urgent: frozenset[str] = frozenset()
-    for _ in range(TRIES):
+    for _ in range(min(TRIES, max(3, TRIED_JOINS // len(problem.tasks)))):
         first = sorted(order, key=lambda task: task.id not in urgent)
         heats = _in_heats(problem, _levels(problem, first, everywhere=everywhere))
         if heats is None:

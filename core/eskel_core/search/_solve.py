@@ -33,6 +33,7 @@ from ._problem import Problem, Task
 MORE_HEATS = (0, 1, 2, 3, 5)
 FEW_TASKS = 12
 MANY_TASKS = 40
+HUGE_TASKS = 100  # the model of heats takes longer to write down than anybody waits
 FULL = 7.0
 QUICK = 0.5
 
@@ -71,8 +72,9 @@ def _by_levels(search: _Search) -> Assignment | None:
         return _bounded(sketch, _fewest_heats(problem))
     levels = LevelSearch(problem)
     fewest, any_ = levels.fewest_heats(effort)
+    huge = len(problem.tasks) > HUGE_TASKS
     if fewest is None:
-        return _better(problem, _with_runs(search, least=1), sketch)
+        return sketch if huge else _better(problem, _with_runs(search, least=1), sketch)
     if any_.batches is not None and not moved:
         sketch = _better(problem, sketch, _of_any_heats(search, levels, any_))
     fewest = max(fewest, _fewest_heats(problem))
@@ -81,7 +83,7 @@ def _by_levels(search: _Search) -> Assignment | None:
         if found.none:
             continue
         if found.batches is None:
-            return _bounded(sketch, heats) or _without_runs(search)
+            return _bounded(sketch, heats) if sketch or huge else _without_runs(search)
         planned = None if moved else in_heats(levels, found, effort, heats)
         if planned is not None:
             return Assignment(planned, _reached(problem, levels.sums, found, heats))
@@ -95,7 +97,7 @@ def _by_levels(search: _Search) -> Assignment | None:
             break
         if not same.none:
             return _better(problem, _bounded(sketch, heats), _of_any_heats(search, levels, found, heats))
-    return _without_runs(search)
+    return sketch if huge else _without_runs(search)
 
 
 def _of_any_heats(

@@ -82,7 +82,8 @@ function Cost({ view, moved, onBest }: { view: PieceView; moved: string[]; onBes
           By hand: {few}
           {names.length > 3 ? ` and ${String(names.length - 3)} more` : ""}.
         </b>{" "}
-        {view.plan.by_hand?.cost ?? "With these moves no plan is possible."}
+        {view.plan.by_hand?.cost ??
+          (view.plan.conflict ? "With these moves no plan is possible." : "Planning…")}
       </p>
       <Button className="shrink-0 !px-3" onClick={onBest}>
         Back to best <Key>b</Key>

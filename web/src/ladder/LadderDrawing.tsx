@@ -29,7 +29,7 @@ export type Hands = {
   onPin: (join: string) => void;
 };
 
-const NARROWEST_PITCH = 72;
+const NARROWEST_PITCH = 66;
 
 /** The drawn ladder: columns, lines running on, ceilings; joins can be taken by their names and put elsewhere. */
 export function LadderDrawing(props: LadderDrawingProps) {
