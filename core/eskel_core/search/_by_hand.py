@@ -28,6 +28,7 @@ from ._problem import Problem, Task
 
 TRIES = 24
 TRIED_JOINS = 1000
+MANY_TASKS = 100
 
 
 @dataclass(frozen=True)
@@ -79,16 +80,31 @@ def by_hand(problem: Problem) -> Assignment | None:
     Level by level, the hottest first, the joins furthest out are put together first, into groups that one heat has room
     for, and what lies between the groups is left for softer solder. What is left at the last is made in heats one
     after another, in which earlier joins run again, if all of them are held. First what is made after another join
-    is kept from being hotter than it, wherever it lies; where that leads into a corner, only in one body with it; and
-    then from the inside outwards, and as they are listed.
+    is kept from being hotter than it, wherever it lies; where that leads into a corner, only in one body with it; then
+    what nothing holds first, from the inside outwards, and as they are listed. The best of these is given.
     """
     inwards = _inwards(problem)
-    for order in (inwards, inwards[::-1], list(problem.tasks)):
+    unheld_first = sorted(inwards, key=lambda task: _join_of(task).holds not in ("hand", "nothing"))
+    best: Assignment | None = None
+    for order in (inwards, unheld_first, inwards[::-1], list(problem.tasks)):
         for everywhere in (True, False):
             found = _without_corner(problem, order, everywhere=everywhere)
-            if found is not None:
-                return found
-    return None
+            best = better(problem, best, found)
+            if best is not None and (len(problem.tasks) > MANY_TASKS or not best.objectives[0].value):
+                return best
+    return best
+
+
+def better(problem: Problem, one: Assignment | None, other: Assignment | None) -> Assignment | None:
+    """Give the better of two plans by the order of preference."""
+    if one is None or other is None:
+        return one or other
+    sign = 1 if problem.house.grade_policy == "easiest-that-serves" else -1
+
+    def in_order(found: Assignment) -> list[float]:
+        return [one.value * (sign if one.name in GROUPS[3][:2] else 1) for one in found.objectives]
+
+    return min((one, other), key=in_order)
 
 
 def _without_corner(problem: Problem, order: list[Task], *, everywhere: bool) -> Assignment | None:

@@ -12,7 +12,7 @@ from ..faults import refuse
 from ..solver import Answer, Bound, Effort, Term
 from ._assignment import Assignment, PlannedHeat
 from ._build import build_grid
-from ._by_hand import by_hand, measured, plain_bounds
+from ._by_hand import better, by_hand, measured, plain_bounds
 from ._by_levels import Levelled, LevelSearch, in_heats
 from ._grid import Grid
 from ._levels import can_be_levelled
@@ -74,9 +74,9 @@ def _by_levels(search: _Search) -> Assignment | None:
     fewest, any_ = levels.fewest_heats(effort)
     huge = len(problem.tasks) > HUGE_TASKS
     if fewest is None:
-        return sketch if huge else _better(problem, _with_runs(search, least=1), sketch)
+        return sketch if huge else better(problem, _with_runs(search, least=1), sketch)
     if any_.batches is not None and not moved:
-        sketch = _better(problem, sketch, _of_any_heats(search, levels, any_))
+        sketch = better(problem, sketch, _of_any_heats(search, levels, any_))
     fewest = max(fewest, _fewest_heats(problem))
     for heats in range(fewest, len(problem.tasks) + 1):
         found = levels.within(heats, effort)
@@ -96,7 +96,7 @@ def _by_levels(search: _Search) -> Assignment | None:
         if not same.none and moved:
             break
         if not same.none:
-            return _better(problem, _bounded(sketch, heats), _of_any_heats(search, levels, found, heats))
+            return better(problem, _bounded(sketch, heats), _of_any_heats(search, levels, found, heats))
     return sketch if huge else _without_runs(search)
 
 
@@ -116,18 +116,6 @@ def _bounded(found: Assignment | None, heats: int) -> Assignment | None:
         replace(one, bound=min(one.value, heats)) if one.name == HEATS else one for one in found.objectives
     )
     return replace(found, objectives=tuple(known))
-
-
-def _better(problem: Problem, one: Assignment | None, other: Assignment | None) -> Assignment | None:
-    """Give the better of two plans by the order of preference."""
-    if one is None or other is None:
-        return one or other
-    sign = 1 if problem.house.grade_policy == "easiest-that-serves" else -1
-
-    def in_order(found: Assignment) -> list[float]:
-        return [one.value * (sign if one.name in GROUPS[3][:2] else 1) for one in found.objectives]
-
-    return min((one, other), key=in_order)
 
 
 def _reached(problem: Problem, sums: Sums, found: Levelled, heats: int) -> tuple[ObjectiveValue, ...]:
