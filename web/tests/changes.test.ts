@@ -1,7 +1,6 @@
 import { describe, expect, it } from "vitest";
-import type { PieceDocument, Plan } from "../src/api/types";
+import type { Plan } from "../src/api/types";
 import { planChanges } from "../src/ladder/changes";
-import { remedyOf } from "../src/piece/remedies";
 
 type Row = [join: string, grade: string | null, heat: number];
 
@@ -59,49 +58,4 @@ describe("what a change did to the plan", () => {
     expect(planChanges(plan([]), lost)).toEqual(["No plan is possible any more."]);
     expect(planChanges(lost, plan([]))).toEqual(["A plan is possible now."]);
   });
-});
-
-describe("ways out of a conflict", () => {
-  const piece = {
-    joins: [
-      { id: "rim", name: "Rim", between: ["a", "b"], after: ["foot"], solder: "us-easy", holds: "hand" },
-      { id: "foot", name: "", between: ["a", "c"], after: [], holds: "hand" },
-    ],
-    work: [{ id: "bend", after: [], before: ["foot"] }],
-    house: {},
-  } as unknown as PieceDocument;
-  const demand = (kind: string, code: string, ...ids: string[]) => ({
-    kind,
-    code,
-    ids,
-    text: "",
-    remedy: "",
-  });
-  const changed = (kind: string, code: string, ...ids: string[]) =>
-    remedyOf(piece, demand(kind, code, ...ids))?.change(piece);
-
-  it("lets an order go on whichever side it was told, and leaves the rest", () => {
-    expect(changed("order", "order", "foot", "rim")?.joins[0]?.after).toEqual([]);
-    expect(changed("order", "order", "bend", "foot")?.work[0]?.before).toEqual([]);
-    expect(changed("order", "order", "bend", "foot")?.joins[0]?.after).toEqual(["foot"]);
-    expect(piece.joins[0]?.after).toEqual(["foot"]);
-  });
-
-  it("frees a solder, binds a join, allows both families", () => {
-    expect(changed("fixed", "fixed", "rim")?.joins[0]).toMatchObject({ solder: null, grade: null });
-    expect(changed("hold", "remelt-flows", "foot")?.joins[1]).toMatchObject({
-      holds: "bound",
-      bound_with: "other",
-    });
-    expect(changed("family", "no-stock")?.house.family).toBe("mixed");
-  });
-
-  it.each([
-    ["stock", "no-stock"],
-    ["melt", "melt-certain", "a"],
-    ["order", "stone-in-heat", "rim", "set"],
-    ["fixed", "fixed", "nowhere"],
-  ])("offers nothing for %s of %s", (kind, code, ...ids) =>
-    expect(remedyOf(piece, demand(kind, code, ...ids))).toBeNull(),
-  );
 });

@@ -1,11 +1,12 @@
-import type { PieceDocument, Plan } from "../api/types";
+import { useBench, useTables } from "../api/queries";
+import type { PieceDocument } from "../api/types";
 import { Button } from "../parts/Button";
 import { Key } from "../parts/Key";
-import { type BrokenDemand, type Remedy, remedyOf } from "../piece/remedies";
+import { type BrokenDemand, type Conflict, type Remedy, remediesOf } from "../piece/remedies";
 import { useKeys } from "../shell/keys";
 
 export type ConflictTextProps = {
-  conflict: NonNullable<Plan["conflict"]>;
+  conflict: Conflict;
   document: PieceDocument;
   onRemedy: (remedy: Remedy) => void;
 };
@@ -15,8 +16,13 @@ const LETTERS = "acdefghij";
 
 /** Why there is no plan: the demands that cannot all be met, and a way out of each, one key where there is one. */
 export function ConflictText({ conflict, document, onRemedy }: ConflictTextProps) {
-  const ways = conflict.demands.map((demand) => [demand, remedyOf(document, demand)] as const);
-  const offered = ways.flatMap(([, remedy]) => (remedy ? [remedy] : []));
+  const solders = useTables().data?.solders ?? [];
+  const stocked = useBench().data?.bench.solders;
+  const shelf = { solders, stocked: document.bench?.solders ?? stocked ?? [] };
+  const ways = conflict.demands.map(
+    (demand) => [demand, remediesOf(document, conflict, demand, shelf)] as const,
+  );
+  const offered = ways.flatMap(([, remedies]) => remedies);
   useKeys(Object.fromEntries(offered.map((remedy, n) => [LETTERS[n] ?? "", () => onRemedy(remedy)])));
   return (
     <div className="max-w-3xl py-6" role="alert">
@@ -27,12 +33,11 @@ export function ConflictText({ conflict, document, onRemedy }: ConflictTextProps
           : "This cannot be met."}
       </p>
       <ol className="mt-5 border-t border-hair">
-        {ways.map(([demand, remedy]) => (
+        {ways.map(([demand, remedies]) => (
           <Way
             key={`${demand.code}-${demand.ids.join()}`}
             demand={demand}
-            remedy={remedy}
-            letter={remedy ? LETTERS[offered.indexOf(remedy)] : undefined}
+            remedies={remedies.map((remedy) => [remedy, LETTERS[offered.indexOf(remedy)] ?? ""] as const)}
             onRemedy={onRemedy}
           />
         ))}
@@ -43,22 +48,25 @@ export function ConflictText({ conflict, document, onRemedy }: ConflictTextProps
 
 type WayProps = {
   demand: BrokenDemand;
-  remedy: Remedy | null;
-  letter: string | undefined;
+  remedies: (readonly [Remedy, string])[];
   onRemedy: (remedy: Remedy) => void;
 };
 
-function Way({ demand, remedy, letter, onRemedy }: WayProps) {
+function Way({ demand, remedies, onRemedy }: WayProps) {
   return (
     <li className="flex items-center justify-between gap-6 border-b border-hair py-3">
       <div>
         <p className="text-[19px] font-semibold">{demand.text}</p>
         <p className="text-[16px] text-quiet">{demand.remedy}</p>
       </div>
-      {remedy && letter && (
-        <Button className="shrink-0" onClick={() => onRemedy(remedy)}>
-          {remedy.words} <Key>{letter}</Key>
-        </Button>
+      {remedies.length > 0 && (
+        <div className="flex shrink-0 flex-col items-end gap-2">
+          {remedies.map(([remedy, letter]) => (
+            <Button key={remedy.words} onClick={() => onRemedy(remedy)}>
+              {remedy.words} {letter && <Key>{letter}</Key>}
+            </Button>
+          ))}
+        </div>
       )}
     </li>
   );

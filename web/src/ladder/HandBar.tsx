@@ -4,8 +4,7 @@ import { Button } from "../parts/Button";
 import { Key } from "../parts/Key";
 import { titleOf } from "../piece/edit";
 import { useKeys } from "../shell/keys";
-import type { Hands } from "./LadderDrawing";
-import { movedJoins } from "./moves";
+import { type Hands, movedJoins } from "./moves";
 
 export type HandBarProps = {
   view: PieceView;

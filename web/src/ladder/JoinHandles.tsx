@@ -2,8 +2,7 @@ import { useRef, useState } from "react";
 import type { PieceDocument } from "../api/types";
 import type { Selection } from "../piece/PictureView";
 import { type Column, type LadderShape, targetAt } from "./geometry";
-import type { Hands } from "./LadderDrawing";
-import type { Target } from "./moves";
+import type { Hands, Target } from "./moves";
 import { clip, wrap } from "./wrap";
 
 const MOST_NAMED = 3;

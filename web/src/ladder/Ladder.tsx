@@ -6,9 +6,10 @@ import { Beside, type BesideChoice } from "./Beside";
 import { ConflictText } from "./ConflictText";
 import { HandBar } from "./HandBar";
 import { HeatDetail } from "./HeatDetail";
-import { type Hands, LadderDrawing } from "./LadderDrawing";
+import { LadderDrawing } from "./LadderDrawing";
 import {
   backToBest,
+  type Hands,
   heatOf,
   heatsOf,
   movedJoins,

@@ -5,7 +5,7 @@ import type { Selection } from "../piece/PictureView";
 import { BandDrawn, CeilingDrawn, ColumnDrawn, Hatching, Scale } from "./drawn";
 import { type LadderShape, layLadder } from "./geometry";
 import { JoinHandles } from "./JoinHandles";
-import type { Target } from "./moves";
+import type { Hands } from "./moves";
 
 export type LadderDrawingProps = {
   document: PieceDocument;
@@ -18,15 +18,6 @@ export type LadderDrawingProps = {
   label: string;
   onChoose: (heat: HeatStep) => void;
   hands?: Hands;
-};
-
-/** What can be done on the drawing by hand; without it the drawing is only read. */
-export type Hands = {
-  onGrade: (joins: readonly string[], by: 1 | -1) => void;
-  onMove: (join: string, target: Target) => void;
-  onSelectJoin: (join: string) => void;
-  onShare: (heat: HeatStep, to: number) => void;
-  onPin: (join: string) => void;
 };
 
 const NARROWEST_PITCH = 66;

@@ -1,15 +1,21 @@
 /** Moves by hand on the ladder, as plain functions: each takes a document and the plan it has, and gives a new one. */
-import type { HeatStep, Join, PieceDocument, Plan } from "../api/types";
-import { changeJoin, GRADES } from "../piece/edit";
+import type { HeatStep, PieceDocument, Plan } from "../api/types";
+import { type ByHand, changeJoin, GRADES, NOT_MOVED } from "../piece/edit";
 
-export type ByHand = NonNullable<Join["by_hand"]>;
 type Grade = NonNullable<ByHand["grade"]>;
 type Move = (document: PieceDocument) => PieceDocument;
 
 /** Where a join is dropped: into a heat, or into the gap after one (0: before the first). */
 export type Target = { heat: number } | { after: number };
 
-const NONE: ByHand = { grade: null, shares: [], apart: [], after: [] };
+/** What can be done by hand on a drawn ladder. */
+export type Hands = {
+  onGrade: (joins: readonly string[], by: 1 | -1) => void;
+  onMove: (join: string, target: Target) => void;
+  onSelectJoin: (join: string) => void;
+  onShare: (heat: HeatStep, to: number) => void;
+  onPin: (join: string) => void;
+};
 
 export const heatsOf = (plan: Plan): HeatStep[] => plan.steps.filter((step) => step.kind === "heat");
 
@@ -31,7 +37,7 @@ export const letGo = (document: PieceDocument, id: string): PieceDocument =>
   changeJoin(document, id, { by_hand: null });
 
 function change(document: PieceDocument, id: string, values: Partial<ByHand>): PieceDocument {
-  const before = document.joins.find((join) => join.id === id)?.by_hand ?? NONE;
+  const before = document.joins.find((join) => join.id === id)?.by_hand ?? NOT_MOVED;
   const moved = { ...before, ...values };
   const empty = !moved.grade && [moved.shares, moved.apart, moved.after].every((ids) => ids.length === 0);
   return changeJoin(document, id, { by_hand: empty ? null : moved });

@@ -193,6 +193,11 @@ export function changeJoin(document: PieceDocument, id: string, change: Partial<
 /** The grades that step down, the hardest first. */
 export const GRADES = ["hard", "medium", "easy", "extra-easy"] as const;
 
+export type ByHand = NonNullable<Join["by_hand"]>;
+
+/** A join as the plan has it, before anything of it is moved by hand. */
+export const NOT_MOVED: ByHand = { grade: null, shares: [], apart: [], after: [] };
+
 export function removeJoin(document: PieceDocument, id: string): PieceDocument {
   const without = (names: string[]) => names.filter((name) => name !== id);
   return {

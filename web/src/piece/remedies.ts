@@ -1,44 +1,115 @@
 /** Ways out of a conflict that can be taken at once: each lets one demand go by changing the piece. */
-import type { PieceDocument, Plan } from "../api/types";
-import { changeJoin, titleOf } from "./edit";
+import type { Join, PieceDocument, Plan, Tables } from "../api/types";
+import { changeJoin, GRADES, NOT_MOVED, titleOf } from "./edit";
 
-export type BrokenDemand = NonNullable<Plan["conflict"]>["demands"][number];
+export type Conflict = NonNullable<Plan["conflict"]>;
+export type BrokenDemand = Conflict["demands"][number];
 export type Remedy = { words: string; change: (document: PieceDocument) => PieceDocument };
+/** The solders there are, and the ones in stock for this piece. */
+export type Shelf = {
+  solders: readonly Tables["solders"][number][];
+  stocked: NonNullable<NonNullable<PieceDocument["bench"]>["solders"]>;
+};
 
-/** The change that lets a demand go; nothing where it lies in the bench or in the metals. */
-export function remedyOf(document: PieceDocument, demand: BrokenDemand): Remedy | null {
+/** The most that a join can be kept cooler than the heat it lies in, as the rules have it. */
+const MOST_SHIELD_C = 60;
+
+/** The changes that let one demand of a conflict go; none where it lies in the metals. */
+export function remediesOf(
+  document: PieceDocument,
+  conflict: Conflict,
+  demand: BrokenDemand,
+  shelf: Shelf,
+): Remedy[] {
   const [one, other] = demand.ids;
   const join = document.joins.find((each) => each.id === one);
+  const some = (remedy: Remedy | null) => (remedy ? [remedy] : []);
   switch (demand.kind) {
     case "order":
-      return one && other ? freeOrder(document, one, other) : null;
+      return one && other ? some(freeOrder(document, one, other)) : [];
     case "fixed":
       return join
-        ? {
-            words: "Let the plan choose its solder",
-            change: (now) => changeJoin(now, join.id, { solder: null, grade: null, by_hand: null }),
-          }
-        : null;
+        ? [
+            {
+              words: "Let the plan choose its solder",
+              change: (now) => changeJoin(now, join.id, { solder: null, grade: null, by_hand: null }),
+            },
+          ]
+        : [];
     case "hold":
-      return join
-        ? {
-            words: `Bind ${titleOf(join)}, with something that is no steel`,
-            change: (now) => changeJoin(now, join.id, { holds: "bound", bound_with: "other" }),
-          }
-        : null;
+      return join ? [bind(join), ...shareOrShield(document, conflict, join)] : [];
     case "shares":
     case "apart":
       return join
-        ? { words: "Take the move back", change: (now) => changeJoin(now, join.id, { by_hand: null }) }
-        : null;
+        ? [{ words: "Take the move back", change: (now) => changeJoin(now, join.id, { by_hand: null }) }]
+        : [];
     case "family":
-      return {
-        words: "Allow both families for this piece",
-        change: (now) => ({ ...now, house: { ...now.house, family: "mixed" } }),
-      };
+      return [
+        {
+          words: "Allow both families for this piece",
+          change: (now) => ({ ...now, house: { ...now.house, family: "mixed" } }),
+        },
+      ];
+    case "stock":
+      return some(moreGrades(shelf));
     default:
-      return null;
+      return [];
   }
+}
+
+const bind = (join: Join): Remedy => ({
+  words: `Bind ${titleOf(join)}, with something that is no steel`,
+  change: (now) => changeJoin(now, join.id, { holds: "bound", bound_with: "other" }),
+});
+
+/** For a join that another one's heat would run again: one heat for both, or wet paper on it during that heat. */
+function shareOrShield(document: PieceDocument, conflict: Conflict, join: Join): Remedy[] {
+  const named = new Set(conflict.demands.flatMap((demand) => demand.ids));
+  const ordered = conflict.demands
+    .filter((demand) => demand.kind === "order")
+    .flatMap((demand) => demand.ids);
+  const others = document.joins.filter((each) => each.id !== join.id && named.has(each.id));
+  const [only] = others;
+  const share: Remedy[] =
+    others.length === 1 && only && !ordered.includes(join.id)
+      ? [
+          {
+            words: "Make both in one heat",
+            change: (now) => changeJoin(now, only.id, { by_hand: { ...NOT_MOVED, shares: [join.id] } }),
+          },
+        ]
+      : [];
+  if (others.length === 0) return share;
+  const shields = others.map((each) => ({
+    during: each.id,
+    degrees_c: MOST_SHIELD_C,
+    how: "wet" as const,
+  }));
+  return [
+    ...share,
+    {
+      words: `Keep ${titleOf(join)} wet meanwhile (${MOST_SHIELD_C} °C cooler)`,
+      change: (now) => changeJoin(now, join.id, { shields }),
+    },
+  ];
+}
+
+/** The grades that the stocked family lacks, allowed for this piece; nothing where all four are there. */
+function moreGrades({ solders, stocked }: Shelf): Remedy | null {
+  const ids = stocked.map((each) => (typeof each === "string" ? each : each.solder));
+  const family = solders.find((row) => ids.includes(row.id))?.family ?? "us";
+  const missing = solders.filter(
+    (row) =>
+      row.family === family && !row.cadmium && !ids.includes(row.id) && GRADES.some((g) => g === row.grade),
+  );
+  if (missing.length === 0) return null;
+  return {
+    words: `Allow ${missing.map((row) => row.name.toLowerCase()).join(", ")} as well`,
+    change: (now) => ({
+      ...now,
+      bench: { ...now.bench, solders: [...stocked, ...missing.map((row) => row.id)] },
+    }),
+  };
 }
 
 /** Let an order go, whichever of the two told it. */
