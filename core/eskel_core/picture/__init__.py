@@ -4,6 +4,6 @@ Concepts: a `Picture` in mm with y running down the page; parts placed by hand s
 rest is set on or beside what it joins.
 """
 
-from ._layout import JoinMark, Picture, PlacedPart, distance_mm, draw
+from ._layout import JoinMark, Picture, PlacedPart, distance_mm, draw, nodes_of_part, stands_of
 
-__all__ = ["JoinMark", "Picture", "PlacedPart", "distance_mm", "draw"]
+__all__ = ["JoinMark", "Picture", "PlacedPart", "distance_mm", "draw", "nodes_of_part", "stands_of"]

@@ -74,7 +74,7 @@ def draw(piece: Piece) -> Picture:
     page = _Sheet(piece, {})
     for part in piece.parts:
         for node in nodes_of_part(part):
-            page.views[node] = plan_view(part.form, _stands(piece, part))
+            page.views[node] = plan_view(part.form, stands_of(piece, part))
     _put_by_hand(page)
     _put_the_rest(page)
     parts = tuple(_placed(page, node) for node in page.views)
@@ -96,7 +96,8 @@ def nodes_of_part(part: Part) -> list[str]:
     return [part.id] if part.count == 1 else [f"{part.id}#{n + 1}" for n in range(part.count)]
 
 
-def _stands(piece: Piece, part: Part) -> Literal["flat", "upright"]:
+def stands_of(piece: Piece, part: Part) -> Literal["flat", "upright"]:
+    """Say whether a part lies flat or stands on its end: as told, else straight wire and tube on a face stand."""
     if part.place is not None:
         return part.place.stands
     straight = part.form.kind in ("wire", "tube") and not getattr(part.form, "closed", False)

@@ -1,0 +1,67 @@
+"""How heat moves through a body under a flame: cells, conduction, losses, the block, and where to point.
+
+Concepts: `Cells` of one part; a `Network` of them, put together by `assemble` or from a piece by `body_of`; an `Aim`
+(a way to hold the flame) and a `Stage` (an aim, a setting, a time); `rehearse` marches a network through stages to a
+`Trace`; `best_programme` finds stages that bring every `Goal` to its temperature and keep every `Limit`.
+Temperatures in °C, places in mm, everything else in SI units.
+"""
+
+from ._aims import Aim, Side, Stage, aims_of, joins_spot
+from ._best import Found, best_programme, run
+from ._body import Body, Lies, body_of
+from ._cells import Cells, cells_of
+from ._glow import Light, glow_rgb, glow_word, luminance_cd_m2
+from ._ground import conductance_w_m2k
+from ._march import KELVIN, ROOM_C, SIGMA, Energy, Flame, March, cooled, step_for
+from ._network import DRY_W_M2K, GLASSY_W_M2K, Ground, Network, Touch, assemble
+from ._rehearse import FLOW_HOLD_S, Asked, Event, Goal, Limit, Trace, film_of, rehearse
+from ._search import MOST_STAGES, Programme, Trials, Tried, at_random, search
+
+__all__ = [
+    "DRY_W_M2K",
+    "FLOW_HOLD_S",
+    "GLASSY_W_M2K",
+    "KELVIN",
+    "MOST_STAGES",
+    "ROOM_C",
+    "SIGMA",
+    "Aim",
+    "Asked",
+    "Body",
+    "Cells",
+    "Energy",
+    "Event",
+    "Flame",
+    "Found",
+    "Goal",
+    "Ground",
+    "Lies",
+    "Light",
+    "Limit",
+    "March",
+    "Network",
+    "Programme",
+    "Side",
+    "Stage",
+    "Touch",
+    "Trace",
+    "Trials",
+    "Tried",
+    "aims_of",
+    "assemble",
+    "at_random",
+    "best_programme",
+    "body_of",
+    "cells_of",
+    "conductance_w_m2k",
+    "cooled",
+    "film_of",
+    "glow_rgb",
+    "glow_word",
+    "joins_spot",
+    "luminance_cd_m2",
+    "rehearse",
+    "run",
+    "search",
+    "step_for",
+]

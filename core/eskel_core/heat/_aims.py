@@ -1,0 +1,123 @@
+"""Where a flame can be pointed, and what every cell takes from it there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+
+from ..metals import Torch
+from ._cells import Floats
+from ._network import Indices, Network, Touch
+
+Side = Literal["above", "below"]
+AimKind = Literal["circle", "brush", "part", "join", "each", "far"]
+_BRUSHED = 0.25
+_MOST_SPOTS = 400
+
+
+@dataclass(frozen=True)
+class Aim:
+    """A way to hold the flame: round about over everything or a part, brushed over everything so that it is on the
+    work a quarter of the time, on a join, on each place of a join in turn until it is done, or on a part's far end.
+
+    `spots` are the points, mm in plan, that the flame visits evenly; `share` is what each cell gets of the film
+    coefficient in the middle of the flame, times what it shows of itself, m². With `places`, the flame is on the
+    first of them that is not done.
+    """
+
+    kind: AimKind
+    about: str | None
+    side: Side
+    spots: Floats
+    share_m2: Floats
+    places: tuple[tuple[str, Floats], ...] = ()
+
+    @property
+    def key(self) -> str:
+        """A name for it that stays the same."""
+        return f"{self.kind}:{self.about or ''}:{self.side}"
+
+
+@dataclass(frozen=True)
+class Stage:
+    """One thing to do with the flame: where, at which setting (0.3 to 1), and for how long, s (None: until it flows)."""
+
+    aim: Aim
+    setting: float
+    seconds: float | None
+    until: str | None = None
+
+
+def aims_of(network: Network, torch: Torch, sides: tuple[Side, ...] = ("above",)) -> tuple[Aim, ...]:
+    """Give every way to hold a flame on a body, from each side that it can come from."""
+    return tuple(aim for side in sides for aim in _aims(network, torch, side))
+
+
+def _aims(network: Network, torch: Torch, side: Side) -> list[Aim]:
+    everything = np.arange(len(network))
+    aims = [_aim(network, torch, side, "circle", None, everything)]
+    brushed = _aim(network, torch, side, "brush", None, everything)
+    aims.append(replace(brushed, share_m2=brushed.share_m2 * _BRUSHED))
+    seams = [cell for touch in network.touches for cell in touch.seam]
+    for node in network.nodes:
+        cells = network.cells(node)
+        if len(network.nodes) > 1:
+            aims.append(_aim(network, torch, side, "part", node, cells))
+        if len(cells) > 3 and seams:
+            far = _distance(network, cells, np.array(seams)).max(axis=1)
+            ends = cells[far >= 0.75 * far.max()]
+            aims.append(_aim(network, torch, side, "far", node, ends))
+    names = list(dict.fromkeys(touch.join for touch in network.touches))
+    for name in names:
+        alike = [touch for touch in network.touches if touch.join == name]
+        aims.append(_aim(network, torch, side, "join", name, np.concatenate([touch.seam for touch in alike])))
+        if len(alike) > 1:
+            aims.append(_in_turn(network, torch, side, name, alike))
+    if len(names) > 1:
+        aims.append(_in_turn(network, torch, side, None, list(network.touches)))
+    return aims
+
+
+def _in_turn(network: Network, torch: Torch, side: Side, about: str | None, touches: list[Touch]) -> Aim:
+    """Be at each place in turn until it is done."""
+    cells = np.concatenate([touch.seam for touch in touches])
+    places = tuple(
+        (touch.place, _aim(network, torch, side, "join", None, touch.seam).share_m2) for touch in touches
+    )
+    return replace(_aim(network, torch, side, "each", about, cells), places=places)
+
+
+def _distance(network: Network, cells: Indices, others: Indices) -> Floats:
+    away: Floats = np.hypot(
+        network.x_mm[cells][:, None] - network.x_mm[others],
+        network.y_mm[cells][:, None] - network.y_mm[others],
+    )
+    return away
+
+
+def _aim(network: Network, torch: Torch, side: Side, kind: AimKind, about: str | None, cells: Indices) -> Aim:
+    """Let the flame visit some cells evenly by what they show of themselves."""
+    some = cells[:: max(1, -(-len(cells) // _MOST_SPOTS))]
+    spots = np.stack([network.x_mm[some], network.y_mm[some]], -1)
+    weight = network.surface_m2[some] + 1e-12
+    away2 = (network.x_mm[:, None] - spots[:, 0]) ** 2 + (network.y_mm[:, None] - spots[:, 1]) ** 2
+    share = np.exp(-away2 / torch.footprint_mm**2) @ (weight / weight.sum())
+    seen = network.above_m2 if side == "above" else network.below_m2
+    if side == "below":
+        lowest = np.zeros(len(network), bool)
+        resting = (
+            np.unique(network.node_of[network.ground]) if len(network.ground) else np.unique(network.node_of)
+        )
+        lowest[np.isin(network.node_of, resting)] = True
+        seen = np.where(lowest, seen, 0.0)
+    return Aim(kind, about, side, spots, share * seen)
+
+
+def joins_spot(network: Network, join: str) -> tuple[float, float]:
+    """Give the middle of a join's seam in plan, mm."""
+    cells = np.concatenate(
+        [touch.seam for touch in (*network.touches, *network.earlier) if touch.join == join]
+    )
+    return float(network.x_mm[cells].mean()), float(network.y_mm[cells].mean())

@@ -1,0 +1,216 @@
+"""From a piece and one of its heats to the network that is heated."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Literal
+
+import numpy as np
+
+from ..faults import refuse
+from ..metals import Surface
+from ..picture import JoinMark, Picture, draw, nodes_of_part, stands_of
+from ..piece import Join, Piece, contact_at, metal_of, part_of
+from ._cells import Cells, Floats, cells_of, spread_mm
+from ._network import Ground, Network, Touch, assemble
+from ._touch import closes, touch_between, touch_itself
+
+Lies = Literal["front-up", "back-up", "on-edge"]
+MOST_PARTS = 400
+_COAT = 0.6
+_BESIDE = frozenset({"butt", "bundle", "fuse"})
+_TURNED_SHARE, _EDGE_SHARE = 0.3, 0.1
+_LEAST_SIZE_MM, _MOST_SIZE_MM = 0.2, 25.0
+
+
+@dataclass(frozen=True)
+class Body:
+    """What is heated: the network, the parts that make it up, and the picture that it lies in."""
+
+    network: Network
+    picture: Picture
+    nodes: tuple[str, ...]
+    left_out: tuple[str, ...]
+
+
+def body_of(
+    piece: Piece,
+    nodes: frozenset[str],
+    *,
+    making: tuple[str, ...],
+    made: tuple[str, ...],
+    surface: Surface,
+    lies: Lies = "front-up",
+    cells: int = 200,
+) -> Body:
+    """Build the body of a heat: its parts, the joins being made and those made before, on a surface.
+
+    `nodes` name parts, or one of several alike (`link#2`); a part named without a number stands for all of it.
+    About so many `cells` are used. Parts without a metal (stones) are left out of the metal's heat and named.
+    Raises Refused when there is no metal in it, or more single parts than can be reckoned.
+    """
+    picture = draw(piece)
+    wanted = [
+        node for part in piece.parts for node in nodes_of_part(part) if node in nodes or part.id in nodes
+    ]
+    with_metal = [node for node in wanted if metal_of(piece, node) is not None]
+    if not with_metal:
+        raise refuse(
+            "contradiction",
+            "parts",
+            ", ".join(sorted(nodes)),
+            "a heat has metal in it",
+            "Give a part a metal.",
+        )
+    if len(with_metal) > MOST_PARTS:
+        raise refuse(
+            "out-of-range",
+            "parts",
+            len(with_metal),
+            f"a body of at most {MOST_PARTS} single parts is rehearsed",
+            "Rehearse a smaller group of them.",
+        )
+    size = _size_mm(piece, with_metal, cells)
+    placed = {one.node: one for one in picture.parts}
+    parts: dict[str, Cells] = {}
+    for node in with_metal:
+        part, metal = part_of(piece, node), metal_of(piece, node)
+        if metal is not None:
+            parts[node] = cells_of(part.form, metal, placed[node], stands_of(piece, part), size)
+    starts = dict(zip(parts, np.cumsum([0, *(len(one) for one in parts.values())]), strict=False))
+    marks = {mark.join: mark for mark in picture.joins}
+    joins = {join.id: join for join in piece.joins}
+    touches = [
+        touch
+        for name in (*made, *making)
+        for touch in _touches(piece, joins[name], marks[name], parts, starts, name in made)
+    ]
+    return Body(
+        network=assemble(
+            parts,
+            tuple(touches),
+            Ground(surface.effusivity_w_s05_m2k, surface.contact_w_m2k),
+            resting=_resting(
+                parts, [one for one in touches if joins[one.join].kind not in _BESIDE], starts, lies
+            ),
+            sinks=_sinks(parts, touches, starts, surface),
+            coat=_COAT,
+        ),
+        picture=picture,
+        nodes=tuple(parts),
+        left_out=tuple(node for node in wanted if node not in parts),
+    )
+
+
+def _size_mm(piece: Piece, nodes: list[str], cells: int) -> float:
+    """Choose the size of cells, mm, that gives about so many of them."""
+    spread = [spread_mm(part_of(piece, node).form) for node in nodes]
+    low, high = _LEAST_SIZE_MM, max(_MOST_SIZE_MM, 1.0)
+
+    def count(size: float) -> float:
+        return sum(
+            max(4.0, length / size) if length else max(9.0, area / size**2) if area else 1.0
+            for length, area in spread
+        )
+
+    for _ in range(40):
+        middle = (low * high) ** 0.5
+        low, high = (middle, high) if count(middle) > cells else (low, middle)
+    return high
+
+
+def _touches(
+    piece: Piece, join: Join, mark: JoinMark, parts: dict[str, Cells], starts: dict[str, int], made: bool
+) -> list[Touch]:
+    """Give every place at which a join ties parts of the body together."""
+    contact = contact_at(piece, join)
+    if contact is None:
+        return []
+    sides = [_nodes(piece, reference) for reference in join.between]
+    if closes(join):
+        inside = [node for node in sides[0] if node in parts]
+        return [
+            touch_itself(
+                join, _place(join, n, len(inside)), parts[node], starts[node], contact.area_mm2, made
+            )
+            for n, node in enumerate(inside)
+        ]
+    ties = [
+        (one, other, number, len(pairs))
+        for a, b in pairwise(sides)
+        for pairs in [_pairs(a, b)]
+        for number, (one, other) in enumerate(pairs)
+        if one != other and one in parts and other in parts
+    ]
+    found = []
+    for n, (one, other, number, pairs) in enumerate(ties):
+        spot = _spot(join, mark, number, pairs, parts[one], parts[other])
+        ends = (parts[one], starts[one]), (parts[other], starts[other])
+        found.append(touch_between(join, _place(join, n, len(ties)), *ends, spot, contact.area_mm2, made))
+    return found
+
+
+def _pairs(a: list[str], b: list[str]) -> list[tuple[str, str]]:
+    if len(a) == len(b):
+        return list(zip(a, b, strict=True))
+    return [(one, other) for one in a for other in b]
+
+
+def _place(join: Join, number: int, of: int) -> str:
+    return join.id if of == 1 else f"{join.id}#{number + 1}"
+
+
+def _nodes(piece: Piece, reference: str) -> list[str]:
+    return [reference] if "#" in reference else nodes_of_part(part_of(piece, reference))
+
+
+def _spot(
+    join: Join, mark: JoinMark, number: int, pairs: int, one: Cells, other: Cells
+) -> tuple[float, float] | None:
+    """Give where a pair meets: its own spot where each has one, else the nearest to the lighter part."""
+    if not mark.spots:
+        return None
+    if len(mark.spots) == pairs:
+        return mark.spots[number]
+    small = one if one.volume_m3.sum() <= other.volume_m3.sum() else other
+    return min(mark.spots, key=lambda spot: float(np.hypot(small.x_mm - spot[0], small.y_mm - spot[1]).min()))
+
+
+def _resting(
+    parts: dict[str, Cells], touches: list[Touch], starts: dict[str, int], lies: Lies
+) -> dict[str, Floats]:
+    """Give the area, m², with which the parts that lie lowest rest on the block.
+
+    What sits upon another part does not touch it. Turned over, a body with parts upon it lies on them: it rests on
+    three tenths of its face, on edge on a tenth.
+    """
+    upon = set()
+    for touch in touches:
+        small = _owner(starts, int(touch.i[0]))
+        if small != _owner(starts, int(touch.j[0])):
+            upon.add(small)
+    lowest = [node for node in parts if node not in upon] or list(parts)
+    share = {"front-up": 1.0, "back-up": _TURNED_SHARE if upon else 1.0, "on-edge": _EDGE_SHARE}[lies]
+    return {node: parts[node].rests_m2 * share for node in lowest}
+
+
+def _owner(starts: dict[str, int], cell: int) -> str:
+    return max((start, node) for node, start in starts.items() if start <= cell)[1]
+
+
+def _sinks(
+    parts: dict[str, Cells], touches: list[Touch], starts: dict[str, int], surface: Surface
+) -> tuple[tuple[int, float], ...]:
+    """Let a grip draw heat from the cell of the heaviest part that is farthest from the joins being made."""
+    if surface.sink_w_k <= 0:
+        return ()
+    node = max(parts, key=lambda one: (float(parts[one].volume_m3.sum()), one))
+    cells = parts[node]
+    seams = [cell for touch in touches if not touch.made for cell in touch.seam]
+    xs = np.concatenate([one.x_mm for one in parts.values()])
+    ys = np.concatenate([one.y_mm for one in parts.values()])
+    if not seams:
+        return ((starts[node], surface.sink_w_k),)
+    far = np.hypot(cells.x_mm[:, None] - xs[seams], cells.y_mm[:, None] - ys[seams]).min(axis=1)
+    return ((starts[node] + int(far.argmax()), surface.sink_w_k),)

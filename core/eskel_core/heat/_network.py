@@ -1,0 +1,205 @@
+"""A body as a network of cells that store heat, pass it on, take it from a flame and lose it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy import sparse
+from scipy.sparse import csgraph
+
+from ._cells import Cells, Floats
+
+DRY_W_M2K = 5_000.0
+GLASSY_W_M2K = 20_000.0
+_APART_MM = 10_000.0
+Indices = NDArray[np.int64]
+
+
+@dataclass(frozen=True)
+class Touch:
+    """Where two parts touch at a join: pairs of cells, the area that each pair shares, m², and what the
+    joint passes once it is solid metal, W/K. A join that is `made` is solid from the start. A join that ties at
+    several places has a touch for each, named by its `place` (`stays#2`)."""
+
+    join: str
+    place: str
+    i: Indices
+    j: Indices
+    area_m2: Floats
+    metal_w_k: Floats
+    made: bool
+
+    @property
+    def seam(self) -> Indices:
+        """The cells on both sides of the seam."""
+        return np.unique(np.concatenate([self.i, self.j]))
+
+
+@dataclass(frozen=True)
+class Network:
+    """A body: arrays over its cells, SI units but for places (mm) and temperatures (°C).
+
+    `conduction` is the sparse matrix, W/K, of the metal and the joins already made (its rows sum to zero);
+    `touches` are the joins of this heat. Bodies that nothing ties together lie far apart, as a smith lays them for the
+    flame; `drawn_x_mm` is where they are in the picture. `ground` are the cells that touch the block with their areas, m².
+    """
+
+    nodes: tuple[str, ...]
+    node_of: Indices
+    capacity_j_k: Floats
+    latent_j: Floats
+    solidus_c: Floats
+    liquidus_c: Floats
+    surface_m2: Floats
+    convection_w_m2k: Floats
+    clean: Floats
+    heated: Floats
+    above_m2: Floats
+    below_m2: Floats
+    x_mm: Floats
+    y_mm: Floats
+    drawn_x_mm: Floats
+    conduction: Any
+    touches: tuple[Touch, ...]
+    earlier: tuple[Touch, ...]
+    ground: Indices
+    ground_m2: Floats
+    effusivity: float
+    contact_w_m2k: float
+    sinks: tuple[tuple[int, float], ...]
+
+    def __len__(self) -> int:
+        return len(self.capacity_j_k)
+
+    def cells(self, node: str) -> Indices:
+        """Give the cells of one part."""
+        return np.flatnonzero(self.node_of == self.nodes.index(node))
+
+    def capacity_of(self, node: str) -> float:
+        """Give what one part takes up for each degree, J/K."""
+        return float(self.capacity_j_k[self.cells(node)].sum())
+
+
+@dataclass(frozen=True)
+class Ground:
+    """What the work lies on: its effusivity, W·√s/m²K, and its contact, W/m²K; no contact where it lies on nothing."""
+
+    effusivity: float = 0.0
+    contact_w_m2k: float = 0.0
+
+
+def assemble(
+    parts: dict[str, Cells],
+    touches: tuple[Touch, ...] = (),
+    ground: Ground | None = None,
+    *,
+    resting: dict[str, Floats] | None = None,
+    sinks: tuple[tuple[int, float], ...] = (),
+    coat: float | None = None,
+    lossless: bool = False,
+) -> Network:
+    """Put cells of parts, in the order given, and the touches between them into one network.
+
+    Touches name cells by their number in the whole. `resting` gives the area, m², with which each cell of a part
+    rests on the ground. A flux `coat` is an emissivity that the seams of the touches have whatever their heat;
+    `lossless` takes away every loss to the air.
+    """
+    starts = np.cumsum([0, *(len(cells) for cells in parts.values())])
+    many = list(parts.values())
+
+    def whole(per_cell: list[Any]) -> Floats:
+        return np.concatenate(
+            [np.broadcast_to(one, len(cells)) for one, cells in zip(per_cell, many, strict=True)]
+        )
+
+    conduction = _matrix(
+        int(starts[-1]),
+        [
+            (i + start, j + start, g)
+            for start, cells in zip(starts, many, strict=False)
+            for i, j, g in cells.links
+        ]
+        + [(touch.i, touch.j, touch.metal_w_k) for touch in touches if touch.made],
+    )
+    rests = {} if resting is None or ground is None or ground.contact_w_m2k <= 0 else resting
+    area = whole([rests.get(name, 0.0) for name in parts])
+    here = np.flatnonzero(area > 0)
+    surface = np.maximum(whole([cells.surface_m2 for cells in many]) - area, 0.0)
+    above, below = (
+        whole([cells.above_m2 * cells.film for cells in many]),
+        whole([cells.below_m2 * cells.film for cells in many]),
+    )
+    for touch in touches:
+        _cover(touch, surface, above, below)
+    clean = whole([cells.metal.emissivity_clean for cells in many])
+    heated = whole([cells.metal.emissivity_heated for cells in many])
+    if coat is not None:
+        for touch in touches:
+            if not touch.made:
+                clean[touch.seam] = heated[touch.seam] = coat
+    capacity = whole([cells.capacity_j_k for cells in many])
+    drawn = whole([cells.x_mm for cells in many])
+    heat = np.array([cells.metal.latent_kj_kg * 1000 / cells.metal.specific_heat_j_kgk for cells in many])
+    return Network(
+        nodes=tuple(parts),
+        node_of=np.repeat(np.arange(len(many)), [len(cells) for cells in many]),
+        capacity_j_k=capacity,
+        latent_j=capacity * whole(list(heat)),
+        solidus_c=whole([cells.metal.solidus_c for cells in many]),
+        liquidus_c=whole([max(cells.metal.liquidus_c, cells.metal.solidus_c + 4.0) for cells in many]),
+        surface_m2=np.zeros_like(surface) if lossless else surface,
+        convection_w_m2k=whole([cells.convection_w_m2k for cells in many]),
+        clean=clean,
+        heated=heated,
+        above_m2=above,
+        below_m2=below,
+        x_mm=drawn + _APART_MM * _bodies(len(drawn), conduction, touches),
+        y_mm=whole([cells.y_mm for cells in many]),
+        drawn_x_mm=drawn,
+        conduction=conduction,
+        touches=tuple(touch for touch in touches if not touch.made),
+        earlier=tuple(touch for touch in touches if touch.made),
+        ground=here,
+        ground_m2=area[here],
+        effusivity=0.0 if ground is None else ground.effusivity,
+        contact_w_m2k=0.0 if ground is None else ground.contact_w_m2k,
+        sinks=sinks,
+    )
+
+
+def _cover(touch: Touch, surface: Floats, above: Floats, below: Floats) -> None:
+    """Take the touching faces away from what loses heat, and from what a flame sees of the cell below."""
+    for cells, seen in ((touch.i, None), (touch.j, above)):
+        hidden = np.zeros(len(surface))
+        np.add.at(hidden, cells, touch.area_m2)
+        if seen is not None:
+            np.multiply(seen, 1 - np.minimum(0.9, hidden / np.maximum(surface, 1e-12) * 2), out=seen)
+        else:
+            np.multiply(below, 1 - np.minimum(0.9, hidden / np.maximum(surface, 1e-12) * 2), out=below)
+    for cells in (touch.i, touch.j):
+        np.subtract.at(surface, cells, touch.area_m2)
+    np.maximum(surface, 0.0, out=surface)
+
+
+def _bodies(count: int, conduction: Any, touches: tuple[Touch, ...]) -> Indices:
+    """Number the bodies that hang together, cell by cell."""
+    ties = conduction + _matrix(count, [(touch.i, touch.j, touch.area_m2) for touch in touches])
+    numbers: Indices = csgraph.connected_components(ties, directed=False)[1].astype(np.int64)
+    return numbers
+
+
+def _matrix(count: int, links: list[tuple[Any, Any, Any]]) -> Any:
+    """Make the symmetric matrix of conduction, W/K: what flows out of a cell for the differences to its neighbours."""
+    if not links:
+        return sparse.csr_matrix((count, count))
+    i, j, g = (np.concatenate([np.atleast_1d(link[n]) for link in links]) for n in range(3))
+    rows, columns = np.concatenate([i, j, i, j]), np.concatenate([j, i, i, j])
+    return sparse.csr_matrix((np.concatenate([-g, -g, g, g]), (rows, columns)), shape=(count, count))
+
+
+def touch_matrix(count: int, touch: Touch, w_k: Floats) -> Any:
+    """Make the matrix of one touch with what each of its pairs passes, W/K."""
+    return _matrix(count, [(touch.i, touch.j, w_k)])

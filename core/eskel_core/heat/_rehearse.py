@@ -1,0 +1,332 @@
+"""Rehearse one heat: march the body under a programme of aims and note what happens when."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Collection
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from ..metals import Flux, Torch
+from ._aims import Stage
+from ._cells import Floats
+from ._march import ROOM_C, Energy, Flame, March, step_for
+from ._network import DRY_W_M2K, GLASSY_W_M2K, Indices, Network, Touch, touch_matrix
+
+FLOW_HOLD_S = 0.5
+MOST_TAKEN = 0.5
+_NOTED_EVERY_S = 0.25
+_MELT_GRACE_S = 2.0
+_SETTLED_EVERY, _SETTLED_SAFE = 20, 3.0
+
+
+@dataclass(frozen=True)
+class Goal:
+    """What a heat is to reach: a seam (or a whole part) at or above a temperature, °C, for half a second."""
+
+    id: str
+    cells: Indices
+    reach_c: float
+
+
+@dataclass(frozen=True)
+class Limit:
+    """What a heat is to spare: cells that must stay below a temperature, °C."""
+
+    id: str
+    kind: str
+    cells: Indices
+    below_c: float
+    soft_c: float | None = None
+
+
+@dataclass(frozen=True)
+class Event:
+    """Something that happens at a place: at a time, s, and a temperature, °C."""
+
+    seconds: float
+    kind: str
+    about: str
+    at_c: float
+
+
+@dataclass
+class Trace:
+    """What was seen: `times_s` (k), every cell's temperature `t_c` (k, n), events, when each goal was reached."""
+
+    times_s: Floats
+    t_c: Floats
+    events: list[Event]
+    reached: dict[str, float]
+    tightest: tuple[str, float, float] | None
+    energy: Energy
+    stored_j: float
+    block: Floats
+    stages_s: list[float]
+    above: dict[tuple[str, float], float] = field(default_factory=dict)
+
+    def done_s(self, goals: tuple[Goal, ...]) -> float | None:
+        """When the last goal was reached, s; None when one never was."""
+        if any(goal.id not in self.reached for goal in goals):
+            return None
+        return max((self.reached[goal.id] for goal in goals), default=0.0)
+
+
+@dataclass
+class _Watch:
+    """Cells watched in groups: the coolest and the hottest of each after every step."""
+
+    cells: Indices
+    starts: Indices
+
+    @classmethod
+    def over(cls, groups: list[Indices]) -> _Watch:
+        return cls(np.concatenate(groups), np.cumsum([0, *(len(one) for one in groups[:-1])]))
+
+    def coolest(self, t: Floats) -> Floats:
+        made: Floats = np.minimum.reduceat(t[self.cells], self.starts)
+        return made
+
+    def hottest(self, t: Floats) -> Floats:
+        made: Floats = np.maximum.reduceat(t[self.cells], self.starts)
+        return made
+
+
+@dataclass(frozen=True)
+class Asked:
+    """Everything that a rehearsal of one heat is made of."""
+
+    network: Network
+    torch: Torch
+    goals: tuple[Goal, ...]
+    limits: tuple[Limit, ...]
+    flux: Flux | None
+    factor: float = 1.0
+    room_c: float = ROOM_C
+    block: Floats | None = None
+
+
+def film_of(asked: Asked, stage: Stage, done: Collection[str] = ()) -> Floats:
+    """Give what each cell takes from the flame in a stage for each degree, W/K, when some places are done."""
+    open_places = (share for place, share in stage.aim.places if place not in done)
+    share = next(open_places, stage.aim.share_m2)
+    made: Floats = share * (asked.torch.film_w_m2k * asked.factor * stage.setting)
+    return made
+
+
+def rehearse(asked: Asked, stages: tuple[Stage, ...], longest_s: float, *, go_on: bool = False) -> Trace:
+    """Run a programme until every goal is reached, or the time is over, or something has melted down.
+
+    With `go_on` the programme is run to its end. The last stage goes on until the goals are reached.
+    """
+    return _Run(asked, longest_s, go_on).through(stages)
+
+
+class _Run:
+    def __init__(self, asked: Asked, longest_s: float, go_on: bool) -> None:
+        self.asked, self.longest_s, self.go_on = asked, longest_s, go_on
+        network = asked.network
+        flame = Flame(asked.torch.gas_temp_c, MOST_TAKEN * asked.torch.heat_w)
+        self.march = March(network, flame, 0.1, room_c=asked.room_c, block=asked.block)
+        self.goals, self.limits = asked.goals, asked.limits
+        self.watch = _Watch.over(
+            [*(one.cells for one in self.goals), *(one.cells for one in self.limits), np.arange(len(network))]
+        )
+        self.state = ["dry"] * len(network.touches)
+        self.seam_c = [_Watch.over([touch.seam]) for touch in network.touches]
+        self.since: dict[str, float] = {}
+        self.reached: dict[str, float] = {}
+        self.seen: set[tuple[str, str]] = set()
+        self.events: list[Event] = []
+        self.tightest: tuple[str, float, float] | None = None
+        self.times, self.temperatures = [0.0], [self.march.t[:, 0].copy()]
+        self.clear_for = dict.fromkeys((touch.place for touch in network.touches), 0.0)
+        self.melted_at = math.inf
+        self.paces: tuple[Floats, float] | None = None
+        self.off: tuple[float, Floats] | None = None
+        self._conduct()
+
+    def through(self, stages: tuple[Stage, ...]) -> Trace:
+        spent = []
+        for number, stage in enumerate(stages):
+            last = number == len(stages) - 1
+            began = self.march.seconds
+            self._stage(stage, last)
+            spent.append(self.march.seconds - began)
+            if self._over():
+                break
+        self._note(force=True)
+        march = self.march
+        return Trace(
+            times_s=np.array(self.times),
+            t_c=np.array(self.temperatures),
+            events=sorted(self.events, key=lambda one: (one.seconds, one.about, one.kind)),
+            reached=self.reached,
+            tightest=self.tightest,
+            energy=march.energy,
+            stored_j=march.stored_j(self.asked.room_c),
+            block=march.modes[:, :, 0],
+            stages_s=spent,
+        )
+
+    def _over(self) -> bool:
+        seconds = self.march.seconds
+        if seconds >= self.longest_s - 1e-9 or seconds > self.melted_at + _MELT_GRACE_S:
+            return True
+        return not self.go_on and len(self.reached) == len(self.goals)
+
+    def _stage(self, stage: Stage, last: bool) -> None:
+        left = self.longest_s - self.march.seconds
+        seconds = left if stage.seconds is None or (last and not self.go_on) else min(stage.seconds, left)
+        if seconds <= 0:
+            return
+        end = self.march.seconds + seconds
+        self.paces = None
+        while self.march.seconds < end - 1e-9:
+            self.film = film_of(self.asked, stage, self.reached)
+            left = end - self.march.seconds
+            count = max(1, math.ceil(left / step_for(self.asked.network, self.film) - 1e-9))
+            self.march.pace(left / count)
+            self.march.aim(self.film)
+            if not self._steps(stage, count, alone=last and stage.aim.kind != "each"):
+                return
+
+    def _steps(self, stage: Stage, count: int, *, alone: bool) -> bool:
+        """Go some steps; stop early, with True, when the flame goes on to the next place, with False when it is over."""
+        done = len(self.reached)
+        for n in range(count):
+            before = self.march.t[:, 0]
+            self.march.step()
+            self._look(before)
+            if self._over() or (stage.until is not None and stage.until in self.reached):
+                return False
+            if stage.aim.places and len(self.reached) != done:
+                return True
+            if alone and n % _SETTLED_EVERY == _SETTLED_EVERY - 1 and self._settled(before):
+                return False
+        return True
+
+    def _settled(self, before: Floats) -> bool:
+        """Say whether a goal that is left cannot be reached any more.
+
+        Neither at the pace at which it warms now until the time is over, nor by three times what is to come if its
+        pace goes on falling as it fell since the last look.
+        """
+        if self.go_on or len(self.reached) == len(self.goals):
+            return False
+        now, step = self.march.seconds, self.march.step_s
+        cool = self.watch.coolest(self.march.t[:, 0])
+        pace = np.maximum(cool - self.watch.coolest(before), 1e-12) / step
+        last_pace, last_seen = self.paces or (pace, now - step)
+        self.paces = pace, now
+        falling = np.log(np.maximum(last_pace / pace, 1.0)) / max(now - last_seen, 1e-9)
+        to_come = np.minimum(pace * (self.longest_s - now), _SETTLED_SAFE * pace / np.maximum(falling, 1e-9))
+        return any(
+            goal.id not in self.reached and cool[n] + to_come[n] < goal.reach_c
+            for n, goal in enumerate(self.goals)
+        )
+
+    def _conduct(self) -> None:
+        """Let every touch pass what its state allows: dry, wetted by glassy flux, or solid metal."""
+        network = self.asked.network
+        extra = None
+        for touch, state in zip(network.touches, self.state, strict=True):
+            made = touch_matrix(len(network), touch, _passes(touch, state))
+            extra = made if extra is None else extra + made
+        if extra is not None:
+            self.march.join(extra)
+
+    def _look(self, before: Floats) -> None:
+        """See what the last step has brought."""
+        march = self.march
+        t, now = march.t[:, 0], march.seconds
+        self._goals(self.watch.coolest(t), self.watch.coolest(before), now)
+        if len(self.reached) == len(self.goals) and not self.go_on:
+            # The flame is off at the moment at which the last one is done: what the rest of the step would bring is not.
+            now = min(now, max(self.reached.values(), default=now))
+            share = 1 - (march.seconds - now) / march.step_s
+            t = before + min(1.0, max(0.0, share)) * (t - before)
+            self.off = now, t
+        hot = self.watch.hottest(t)
+        many = len(self.goals)
+        for n, limit in enumerate(self.limits):
+            room = limit.below_c - hot[many + n]
+            if self.tightest is None or room < self.tightest[1]:
+                self.tightest = (limit.id, float(room), now)
+            if limit.soft_c is not None and hot[many + n] >= limit.soft_c:
+                self._event("soft", limit.id, now, hot[many + n])
+            if room <= 0:
+                self._event("melts" if limit.kind == "part" else "runs-again", limit.id, now, hot[many + n])
+        if hot[-1] > march.melting_c and (t > self.asked.network.liquidus_c).any():
+            self.melted_at = min(self.melted_at, now)
+        self._touches(t, now)
+        self._note()
+
+    def _goals(self, cool: Floats, was_cool: Floats, now: float) -> None:
+        step = self.march.step_s
+        for n, goal in enumerate(self.goals):
+            if goal.id in self.reached:
+                continue
+            if cool[n] < goal.reach_c:
+                self.since.pop(goal.id, None)
+                continue
+            if goal.id not in self.since:
+                rise = cool[n] - was_cool[n]
+                share = (cool[n] - goal.reach_c) / rise if rise > 0 else 0.0
+                self.since[goal.id] = now - step * min(1.0, share)
+            if now >= self.since[goal.id] + FLOW_HOLD_S - 1e-9:
+                self.reached[goal.id] = self.since[goal.id] + FLOW_HOLD_S
+                self._event("reached", goal.id, self.reached[goal.id], goal.reach_c)
+
+    def _touches(self, t: Floats, now: float) -> None:
+        """Follow the flux at each seam, and what the touch passes."""
+        flux, changed = self.asked.flux, False
+        for n, touch in enumerate(self.asked.network.touches):
+            seam = t[touch.seam]
+            mean, coolest = float(seam.mean()), float(seam.min())
+            if flux is not None:
+                for kind, at in (
+                    ("steam", flux.steam_c),
+                    ("crust", flux.crust_c),
+                    ("dark", flux.dark_c),
+                    ("clear", flux.clear_c),
+                ):
+                    if at is not None and coolest >= at:
+                        self._event(kind, touch.place, now, coolest)
+                if mean >= flux.clear_c:
+                    self.clear_for[touch.place] += self.march.step_s
+                if (
+                    self.clear_for[touch.place] > 60 * flux.minutes_at_heat
+                    or float(seam.max()) >= flux.spent_c
+                ):
+                    self._event("spent", touch.place, now, float(seam.max()))
+            state = (
+                "metal"
+                if touch.place in self.reached
+                else "glassy"
+                if flux is None or mean >= flux.clear_c
+                else self.state[n]
+            )
+            if state != self.state[n]:
+                self.state[n], changed = state, True
+        if changed:
+            self._conduct()
+            self.march.aim(self.film)
+
+    def _event(self, kind: str, about: str, seconds: float, at_c: float) -> None:
+        if (kind, about) not in self.seen:
+            self.seen.add((kind, about))
+            self.events.append(Event(round(float(seconds), 3), kind, about, round(float(at_c), 1)))
+
+    def _note(self, force: bool = False) -> None:
+        now, t = self.off or (self.march.seconds, self.march.t[:, 0])
+        if now - self.times[-1] >= _NOTED_EVERY_S - 1e-9 or (force and now > self.times[-1]):
+            self.times.append(now)
+            self.temperatures.append(t.copy())
+
+
+def _passes(touch: Touch, state: str) -> Floats:
+    if state == "metal":
+        return touch.metal_w_k
+    return np.minimum(touch.metal_w_k, touch.area_m2 * (GLASSY_W_M2K if state == "glassy" else DRY_W_M2K))

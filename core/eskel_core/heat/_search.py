@@ -1,0 +1,353 @@
+"""Find where to point the flame: many programmes marched side by side, the better ones varied again.
+
+A programme has at most six stages of an aim, a setting and a time, all in round numbers that a smith can follow.
+The search marches a body on which flux counts as glassy from the start; what it finds is rehearsed in full before it
+is believed. It draws from a generator with a fixed seed: the same body has the same programme.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ._aims import Aim, Stage
+from ._cells import Floats
+from ._march import Flame, March
+from ._network import DRY_W_M2K, GLASSY_W_M2K, Touch, touch_matrix
+from ._rehearse import FLOW_HOLD_S, MOST_TAKEN, Asked
+
+MOST_STAGES = 6
+SETTINGS = np.array([0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0])
+_BESIDE = 48
+# How often an aim, a setting, a time is changed, a stage put in, taken out, or moved.
+_CHANCES = (0.2, 0.25, 0.3, 0.12, 0.08, 0.05)
+_ELITE = 12
+_MOST_STEPS = 600
+# So many generations without anything better end a search: of one that has found something, and of one that has not.
+_ENOUGH, _IN_VAIN = 2, 4
+_STAGE_COSTS_S = 0.5
+_SHORT_COSTS, _OVER_COSTS, _MISSED = 4.0, 6.0, 10_000.0
+
+
+@dataclass(frozen=True)
+class Programme:
+    """Aims by their number, settings by theirs, and times, s; the last stage goes on until everything flows."""
+
+    aims: tuple[int, ...]
+    settings: tuple[int, ...]
+    seconds: tuple[float, ...]
+
+    def stages(self, aims: tuple[Aim, ...]) -> tuple[Stage, ...]:
+        """Give it as stages of a rehearsal."""
+        return tuple(
+            Stage(aims[aim], float(SETTINGS[setting]), None if n == len(self.aims) - 1 else seconds)
+            for n, (aim, setting, seconds) in enumerate(
+                zip(self.aims, self.settings, self.seconds, strict=True)
+            )
+        )
+
+
+@dataclass(frozen=True)
+class Tried:
+    """What a programme brought: when all flowed (infinite: never), the tightest margin, °C, what was short, °C."""
+
+    programme: Programme
+    done_s: float
+    margin_c: float
+    short_c: float
+
+    @property
+    def works(self) -> bool:
+        """Whether everything flowed and every limit was kept."""
+        return math.isfinite(self.done_s) and self.margin_c >= 0
+
+    @property
+    def cost(self) -> float:
+        """What it is worth, less being better: seconds and stages where it works."""
+        stages = _STAGE_COSTS_S * len(self.programme.aims)
+        if self.works:
+            return self.done_s + stages
+        time = self.done_s if math.isfinite(self.done_s) else 0.0
+        return (
+            _MISSED
+            + _SHORT_COSTS * self.short_c
+            + _OVER_COSTS * max(0.0, -self.margin_c)
+            + time / 10
+            + stages
+        )
+
+
+class Trials:
+    """A body made ready for many programmes at once."""
+
+    def __init__(self, asked: Asked, aims: tuple[Aim, ...], longest_s: float, spare_c: float) -> None:
+        """Limits are kept by `spare_c` more than they ask, for what the simpler march leaves out."""
+        self.asked, self.aims, self.spare_c = asked, aims, spare_c
+        network = asked.network
+        self.film = np.stack([aim.share_m2 for aim in aims], -1) * (asked.torch.film_w_m2k * asked.factor)
+        index = {goal.id: n for n, goal in enumerate(asked.goals)}
+        strength = asked.torch.film_w_m2k * asked.factor
+        # For an aim that goes from place to place: the goals that it waits for, and the film at each.
+        self._each = {
+            n: [(index[place], share * strength) for place, share in aim.places if place in index]
+            for n, aim in enumerate(aims)
+            if aim.places
+        }
+        fastest = float((self.film.max(axis=1) / network.capacity_j_k).max())
+        self.step_s = float(min(0.5, max(0.1, 0.8 / fastest)))
+        self.longest_s = min(longest_s, _MOST_STEPS * self.step_s)
+        self._extra = sum(
+            (
+                touch_matrix(len(network), touch, np.minimum(touch.metal_w_k, touch.area_m2 * GLASSY_W_M2K))
+                for touch in network.touches
+            ),
+            start=network.conduction * 0,
+        )
+        # While its flux is still dry a touch passes less than the matrix holds: by how much, join by join.
+        self._dry = [
+            (touch.seam, touch_matrix(len(network), touch, _less_when_dry(touch)))
+            for touch in network.touches
+        ]
+        self._clear_c = -math.inf if asked.flux is None else asked.flux.clear_c
+        self._goal_cells = np.concatenate([goal.cells for goal in asked.goals])
+        self._goal_starts = np.cumsum([0, *(len(goal.cells) for goal in asked.goals[:-1])])
+        self._reach = np.array([goal.reach_c for goal in asked.goals])[:, None]
+        groups = [limit.cells for limit in asked.limits] or [np.arange(len(network))]
+        self._limit_cells = np.concatenate(groups)
+        self._limit_starts = np.cumsum([0, *(len(one) for one in groups[:-1])])
+        self._below = np.array([limit.below_c for limit in asked.limits] or [math.inf])[:, None] - spare_c
+
+    def march(self, programmes: list[Programme]) -> list[Tried]:
+        """March programmes side by side until each has flowed, gone far over a limit, or had its time."""
+        many = len(programmes)
+        asked = self.asked
+        aims, settings, ends = _table(programmes)
+        march = March(
+            asked.network,
+            Flame(asked.torch.gas_temp_c, MOST_TAKEN * asked.torch.heat_w),
+            self.step_s,
+            columns=many,
+            room_c=asked.room_c,
+            block=asked.block,
+            dense=True,
+        )
+        march.join(self._extra)
+        at = np.full(many, -1)
+        film = np.zeros((len(asked.network), many))
+        march.aim(self.film)
+        lasting = np.zeros((len(asked.goals), many))
+        reached = np.zeros((len(asked.goals), many), bool)
+        best = np.full((len(asked.goals), many), -np.inf)
+        cool = np.full((len(asked.goals), many), asked.room_c)
+        hot = np.full((len(self._below), many), asked.room_c)
+        done, margin = np.full(many, np.inf), np.full(many, np.inf)
+        running, fresh = np.ones(many, bool), np.zeros(many, bool)
+        march.correct = lambda t: self._correction(t)
+        while march.seconds < self.longest_s and running.any():
+            now = np.minimum((ends <= march.seconds + 1e-9).sum(axis=1), aims.shape[1] - 1)
+            moved = np.flatnonzero((now != at) | fresh)
+            if len(moved):
+                film[:, moved] = self._films(aims[moved, now[moved]], reached[:, moved])
+                film[:, moved] *= SETTINGS[settings[moved, now[moved]]]
+                march.redirect(film)
+                at = now
+            earlier, was_hot = cool, hot
+            march.step()
+            cool = np.minimum.reduceat(march.t[self._goal_cells], self._goal_starts, axis=0)
+            hot = np.maximum.reduceat(march.t[self._limit_cells], self._limit_starts, axis=0)
+            over = cool >= self._reach
+            # A crossing lies within the step, and the flame goes off within one: both are told by lines between.
+            inside = np.clip((cool - self._reach) / np.maximum(cool - earlier, 1e-9), 0.0, 1.0)
+            lasting = np.where(over, lasting + np.where(lasting > 0, 1.0, inside) * self.step_s, 0.0)
+            before = reached.sum(axis=0)
+            reached |= lasting >= FLOW_HOLD_S
+            fresh = reached.sum(axis=0) != before if self._each else fresh
+            flowed = running & reached.all(axis=0)
+            past = np.where(flowed, np.clip(lasting - FLOW_HOLD_S, 0.0, self.step_s).min(axis=0), 0.0)
+            hot_then = hot + (was_hot - hot) * (past / self.step_s)
+            best = np.where(running, np.maximum(best, cool), best)
+            margin = np.where(running, np.minimum(margin, (self._below - hot_then).min(axis=0)), margin)
+            done[flowed] = march.seconds - past[flowed]
+            running &= ~flowed & (margin > -60.0)
+        short = np.where(reached, 0.0, np.maximum(0.0, self._reach - best)).sum(axis=0)
+        return [
+            Tried(one, float(done[n]), float(margin[n]), float(short[n])) for n, one in enumerate(programmes)
+        ]
+
+    def _films(self, aims: NDArray[np.int64], reached: NDArray[np.bool_]) -> Floats:
+        """Give the film of some columns by their aims: an aim that goes from place to place is at the first not done."""
+        film: Floats = self.film[:, aims]
+        for column, aim in enumerate(aims):
+            for goal, share in self._each.get(int(aim), ()):
+                if not reached[goal, column]:
+                    film[:, column] = share
+                    break
+        return film
+
+    def _correction(self, t: Floats) -> Floats | None:
+        """Give what flows back, W, where flux is not glassy yet; None where it is everywhere."""
+        found: Floats | None = None
+        for seam, less in self._dry:
+            dry = t[seam].mean(axis=0) < self._clear_c
+            if dry.any():
+                back = less @ (t * dry)
+                found = back if found is None else found + back
+        return found
+
+
+def _less_when_dry(touch: Touch) -> Floats:
+    glassy = np.minimum(touch.metal_w_k, touch.area_m2 * GLASSY_W_M2K)
+    made: Floats = glassy - np.minimum(touch.metal_w_k, touch.area_m2 * DRY_W_M2K)
+    return made
+
+
+def _table(programmes: list[Programme]) -> tuple[NDArray[np.int64], NDArray[np.int64], Floats]:
+    """Give aims, settings and the ends of stages, s, of programmes as arrays; the last stage has no end."""
+    longest = max(len(one.aims) for one in programmes)
+    aims = np.zeros((len(programmes), longest), np.int64)
+    settings = np.zeros((len(programmes), longest), np.int64)
+    ends = np.full((len(programmes), longest), np.inf)
+    for n, one in enumerate(programmes):
+        count = len(one.aims)
+        aims[n, :count], settings[n, :count] = one.aims, one.settings
+        aims[n, count:], settings[n, count:] = one.aims[-1], one.settings[-1]
+        ends[n, : count - 1] = np.cumsum(one.seconds[:-1])
+    return aims, settings, ends
+
+
+def search(
+    trials: Trials, generations: int, known: list[Programme] | None = None, seed: int = 7
+) -> list[Tried]:
+    """Give the programmes found, the best first: seeds of the trade, then what comes of varying the better ones.
+
+    `known` programmes are begun with instead of the seeds.
+    """
+    draw = np.random.default_rng(seed)
+    found: dict[Programme, Tried] = {}
+    fresh = known or _first(trials, draw)
+    still, best = 0, math.inf
+    for _ in range(generations):
+        for one in trials.march(fresh):
+            found[one.programme] = one
+        ranked = sorted(found.values(), key=_rank)
+        still = still + 1 if ranked[0].cost > best - 0.4 else 0
+        best = min(best, ranked[0].cost)
+        if still >= (_ENOUGH if ranked[0].works else _IN_VAIN):
+            break
+        fresh = _next(ranked[:_ELITE], found, len(trials.aims), draw)
+    return sorted(found.values(), key=_rank)
+
+
+def _rank(one: Tried) -> tuple[float, tuple[int, ...], tuple[int, ...], tuple[float, ...]]:
+    return one.cost, one.programme.aims, one.programme.settings, one.programme.seconds
+
+
+def at_random(count: int, aims: int, seed: int) -> list[Programme]:
+    """Draw programmes at random: the reference that a search is held against."""
+    draw = np.random.default_rng(seed)
+    return [_plain(_random(aims, draw)) for _ in range(count)]
+
+
+def _random(aims: int, draw: np.random.Generator) -> Programme:
+    stages = int(draw.integers(1, MOST_STAGES + 1))
+    return Programme(
+        tuple(int(one) for one in draw.integers(aims, size=stages)),
+        tuple(int(one) for one in draw.integers(len(SETTINGS), size=stages)),
+        tuple(_round(float(one)) for one in draw.exponential(12.0, size=stages)),
+    )
+
+
+def _plain(one: Programme) -> Programme:
+    """The last stage goes on until everything flows: its time says nothing."""
+    return Programme(one.aims, one.settings, (*one.seconds[:-1], 0.0))
+
+
+def _first(trials: Trials, draw: np.random.Generator) -> list[Programme]:
+    """Seeds: every aim alone at full, half and low flame, and the whole warmed before an aim."""
+    full, half, low = len(SETTINGS) - 1, 3, 0
+    many = range(len(trials.aims))
+    seeds = [Programme((aim,), (setting,), (0.0,)) for setting in (full, half, low) for aim in many]
+    seeds += [
+        Programme((0, aim), (full, setting), (seconds, 0.0))
+        for seconds in (8.0, 20.0)
+        for setting in (full, half)
+        for aim in many
+        if aim
+    ]
+    if len(seeds) > 2 * _BESIDE:
+        chosen = draw.permutation(len(seeds))[: 2 * _BESIDE]
+        seeds = [seeds[n] for n in sorted(chosen)]
+    return seeds
+
+
+def _next(
+    elite: list[Tried], found: dict[Programme, Tried], aims: int, draw: np.random.Generator
+) -> list[Programme]:
+    fresh: dict[Programme, None] = {}
+    for _ in range(20 * _BESIDE):
+        if len(fresh) >= _BESIDE:
+            break
+        parent = elite[int(len(elite) * draw.random() ** 1.5)].programme
+        child = (
+            _crossed(parent, elite[int(draw.integers(len(elite)))].programme, draw)
+            if draw.random() < 0.2
+            else parent
+        )
+        for _ in range(1 + int(draw.random() < 0.5) + int(draw.random() < 0.25)):
+            child = _varied(child, aims, draw)
+        child = _plain(child)
+        if child not in found:
+            fresh[child] = None
+    return list(fresh) or [_random(aims, draw)]
+
+
+def _crossed(one: Programme, other: Programme, draw: np.random.Generator) -> Programme:
+    head = int(draw.integers(0, len(one.aims) + 1))
+    tail = int(draw.integers(0, len(other.aims)))
+    return Programme(
+        (one.aims[:head] + other.aims[tail:])[:MOST_STAGES],
+        (one.settings[:head] + other.settings[tail:])[:MOST_STAGES],
+        (one.seconds[:head] + other.seconds[tail:])[:MOST_STAGES],
+    )
+
+
+def _varied(one: Programme, aims: int, draw: np.random.Generator) -> Programme:
+    """Change one thing about a programme."""
+    genes = list(zip(one.aims, one.settings, one.seconds, strict=True))
+    at = int(draw.integers(len(genes)))
+    aim, setting, seconds = genes[at]
+    seconds = max(0.5, seconds)
+    match int(draw.choice(6, p=_CHANCES)):
+        case 0:
+            genes[at] = (int(draw.integers(aims)), setting, seconds)
+        case 1:
+            step = int(draw.choice([-2, -1, 1, 2]))
+            genes[at] = (aim, min(len(SETTINGS) - 1, max(0, setting + step)), seconds)
+        case 2:
+            genes[at] = (aim, setting, _round(max(1.0, seconds) * math.exp(float(draw.normal(0.0, 0.5)))))
+        case 3 if len(genes) < MOST_STAGES:
+            new = (
+                int(draw.integers(aims)),
+                int(draw.integers(len(SETTINGS))),
+                _round(float(draw.exponential(6.0))),
+            )
+            genes.insert(at, new)
+        case 4 if len(genes) > 1:
+            del genes[at]
+        case _:
+            other = int(draw.integers(len(genes)))
+            genes[at], genes[other] = genes[other], genes[at]
+    return Programme(
+        tuple(gene[0] for gene in genes),
+        tuple(gene[1] for gene in genes),
+        tuple(max(0.5, gene[2]) for gene in genes),
+    )
+
+
+def _round(seconds: float) -> float:
+    """Round a time to what a smith can count: half seconds below 4, whole ones up to 20, then fives."""
+    step = 0.5 if seconds < 4 else 1.0 if seconds < 20 else 5.0
+    return float(min(240.0, max(step, round(seconds / step) * step)))

@@ -1,0 +1,196 @@
+"""The model of heat beside closed forms and finite elements; what holds of it whatever the body."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from eskel_core.forms import Ball, Disc, Sheet, Strip, Tube, measure
+from eskel_core.heat import (
+    Asked,
+    Flame,
+    Goal,
+    Ground,
+    March,
+    Network,
+    Stage,
+    aims_of,
+    assemble,
+    cooled,
+    glow_rgb,
+    glow_word,
+    luminance_cd_m2,
+    rehearse,
+    step_for,
+)
+from eskel_core.metals import fluxes, torches
+
+from .heat_cases import CASES, Case, cut, march_to, round_wire
+
+STERLING = "sterling-925"
+SMALL = torches()["propane-air-small"]
+FORMS = {
+    "wire": round_wire(1.2, 30),
+    "ring": Strip(kind="strip", width_mm=3, thickness_mm=0.5, length_mm=50, closed=True),
+    "disc": Sheet(kind="sheet", thickness_mm=0.6, outline=Disc(kind="disc", diameter_mm=22)),
+    "dome": Sheet(kind="sheet", thickness_mm=0.45, outline=Disc(kind="disc", diameter_mm=22), domed_mm=6),
+    "tube": Tube(kind="tube", outer_mm=4, wall_mm=0.4, length_mm=12),
+    "ball": Ball(kind="ball", diameter_mm=5),
+}
+
+
+@pytest.mark.parametrize(
+    "case", CASES, ids=lambda case: f"{case.func.__name__}-{'-'.join(map(str, case.args))}"
+)
+def test_beside_a_reference(case: Callable[[], Case]) -> None:
+    made = case()
+    assert made.error <= made.bound, f"{made.name}: {made.error:.2%}"
+
+
+@pytest.mark.parametrize("name", FORMS)
+@pytest.mark.parametrize("size_mm", [0.7, 2.0])
+def test_cells_hold_the_whole_form(name: str, size_mm: float) -> None:
+    measured, cells = measure(FORMS[name]), cut(FORMS[name], size_mm=size_mm)
+    assert cells.volume_m3.sum() * 1e9 == pytest.approx(measured.volume_mm3, rel=1e-3)
+    assert cells.surface_m2.sum() * 1e6 == pytest.approx(measured.surface_mm2, rel=0.03)
+    assert (cells.above_m2 <= cells.surface_m2).all()
+    assert cells.above_m2.sum() <= cells.surface_m2.sum() / 2 * 1.001
+
+
+def lit(network: Network, share: float = 1.0) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
+    """Give a flame that is stronger on the one side."""
+    x = network.x_mm - network.x_mm.mean()
+    strength = np.exp(-((x - 3) ** 2) / 100)
+    made = network.above_m2 * 420 * share * strength
+    return np.asarray(made)
+
+
+@pytest.mark.parametrize("name", FORMS)
+@pytest.mark.parametrize("ground", [None, Ground(160, 120), Ground(0, 15)], ids=["air", "charcoal", "mesh"])
+def test_energy_closes(name: str, ground: Ground | None) -> None:
+    cells = cut(FORMS[name])
+    network = assemble({"part": cells}, ground=ground, resting={"part": cells.rests_m2})
+    film = lit(network)
+    march = March(network, Flame(1650, 200), step_for(network, film))
+    march.aim(film)
+    march_to(march, 6.0)
+    energy = march.energy
+    left = energy.given - energy.lost - energy.sunk - march.stored_j(20.0)
+    assert abs(left) <= 1e-3 * energy.given
+
+
+def test_energy_closes_while_it_melts() -> None:
+    network = assemble({"wire": cut(FORMS["wire"])})
+    film = lit(network)
+    march = March(network, Flame(2400), step_for(network, film) / 4)
+    march.aim(film)
+    while march.t.max() < 1000:
+        march.step()
+    left = march.energy.given - march.energy.lost - march.energy.sunk - march.stored_j(20.0)
+    assert abs(left) <= 1e-3 * march.energy.given
+
+
+def test_melting_takes_its_heat() -> None:
+    """A ball passes its melting range later by its latent heat over what it is given."""
+    network = assemble({"ball": cut(FORMS["ball"])}, lossless=True)
+    film = network.above_m2 * 300
+
+    def until(body: Network, to_c: float) -> float:
+        march = March(body, Flame(1600), 0.02)
+        march.aim(film)
+        while march.t[0, 0] < to_c:
+            march.step()
+        return march.seconds
+
+    later = until(network, 900) - until(replace(network, latent_j=np.zeros(1)), 900)
+    given_w = float(film[0]) * (1600 - 850)
+    assert later == pytest.approx(float(network.latent_j[0]) / given_w, rel=0.05)
+
+
+@pytest.mark.parametrize("name", ["wire", "ring", "disc", "dome", "tube"])
+def test_halving_the_cells_changes_little(name: str) -> None:
+    def seconds(size_mm: float) -> float:
+        network = assemble({"part": cut(FORMS[name], size_mm=size_mm)})
+        goal = Goal("all", np.arange(len(network)), 718.0)
+        asked = Asked(network, SMALL, (goal,), (), fluxes()["white-paste"])
+        stages = (Stage(aims_of(network, SMALL)[0], 1.0, None),)
+        return rehearse(asked, stages, 200).reached["all"]
+
+    assert seconds(0.8) == pytest.approx(seconds(1.6), rel=0.03)
+
+
+def test_the_same_to_the_last_digit() -> None:
+    def temperatures() -> bytes:
+        network = assemble({"disc": cut(FORMS["disc"])})
+        march = March(network, Flame(1650), 0.2)
+        march.aim(lit(network))
+        march_to(march, 5.0)
+        return march.t.tobytes()
+
+    assert temperatures() == temperatures()
+
+
+def test_the_flame_gives_at_most_what_it_has() -> None:
+    network = assemble({"disc": cut(FORMS["disc"])})
+    film = network.above_m2 * 5000
+    march = March(network, Flame(1650, 100.0), 0.05)
+    march.aim(film)
+    march_to(march, 1.0)
+    assert march.energy.given == pytest.approx(100.0, rel=5e-3)
+
+
+def test_a_block_stays_hot_and_forgets() -> None:
+    """Work laid on a block that is hot from the last heat comes up sooner, and less so the longer one waits."""
+    cells = cut(FORMS["disc"])
+    network = assemble({"disc": cells}, ground=Ground(160, 120), resting={"disc": cells.rests_m2})
+    film = lit(network)
+
+    def after(block: np.ndarray[tuple[int, int], np.dtype[np.float64]] | None) -> March:
+        march = March(network, Flame(1650), 0.2, block=block)
+        march.aim(film)
+        march_to(march, 6.0)
+        return march
+
+    cold = after(None)
+    block = cold.modes[:, :, 0]
+    soon, later = (float(after(cooled(block, wait)).t.mean()) for wait in (2.0, 300.0))
+    assert soon > later > float(cold.t.mean())
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    thickness=st.floats(0.05, 6), across=st.floats(1, 300), film=st.floats(50, 4000), gas=st.floats(900, 2400)
+)
+def test_never_hotter_than_the_gas_nor_colder_than_the_room(
+    thickness: float, across: float, film: float, gas: float
+) -> None:
+    form = Sheet(kind="sheet", thickness_mm=thickness, outline=Disc(kind="disc", diameter_mm=across))
+    network = assemble({"disc": cut(form, size_mm=across / 8)})
+    taken = network.above_m2 * film
+    march = March(network, Flame(gas), step_for(network, taken))
+    march.aim(taken)
+    for _ in range(60):
+        march.step()
+        assert np.isfinite(march.t).all()
+        assert march.t.min() >= 20 - 1e-6
+        assert march.t.max() <= gas + 1e-6
+
+
+@pytest.mark.parametrize(("light", "from_c"), [("dark", 480), ("dim", 550), ("daylight", 640)])
+def test_glow_is_seen_where_its_name_begins(light: str, from_c: int) -> None:
+    cold, dull, hot = (np.array(glow_rgb(t, light), float) for t in (200, from_c + 40, 1000))
+    assert abs(dull - cold).max() >= 2
+    assert hot[0] - hot[2] > dull[0] - dull[2] >= cold[0] - cold[2]
+    assert glow_word(from_c - 1, light) == "no glow"
+
+
+def test_luminance_follows_planck() -> None:
+    """Platinum at its freezing point, a black body of 2041.4 K, was 600 000 cd/m²: the old candle (CIPM 1948)."""
+    assert luminance_cd_m2(2041.4 - 273.15, 1.0) == pytest.approx(600_000, rel=0.03)
+    assert math.isfinite(luminance_cd_m2(20.0))
