@@ -52,6 +52,11 @@ def _parser() -> argparse.ArgumentParser:
         command = commands.add_parser(name, help=about, description=about)
         command.add_argument("file", metavar="FILE", help="a piece file, or - for standard input")
         command.set_defaults(run=run)
+        if name == "plan":
+            command.add_argument(
+                "--rehearse", action="store_true", help="rehearse each heat and let the rehearsed rules speak"
+            )
+    _add_rehearse(commands)
     why = commands.add_parser(
         "why", help="print why a join has its solder and heat, and what else it could be"
     )
@@ -71,6 +76,22 @@ def _parser() -> argparse.ArgumentParser:
     schema = commands.add_parser("schema", help="print the JSON Schema of the piece file")
     schema.set_defaults(run=_schema)
     return parser
+
+
+def _add_rehearse(commands: Any) -> None:
+    about = "print the rehearsal of a heat: where to point, how long, what happens"
+    rehearse = commands.add_parser("rehearse", help=about, description=about)
+    rehearse.add_argument("file", metavar="FILE", help="a piece file, or - for standard input")
+    rehearse.add_argument("--heat", metavar="HEAT_NO", type=int, default=1, help="which heat of its plan (1)")
+    rehearse.add_argument("--torch", metavar="ID", help="a torch of the table, else the bench's")
+    rehearse.add_argument("--surface", metavar="ID", help="a surface of the table, else the bench's")
+    rehearse.add_argument(
+        "--habit",
+        choices=("best", "join", "even", "light"),
+        default="best",
+        help="the best programme, or a habit",
+    )
+    rehearse.set_defaults(run=_rehearse)
 
 
 def _read(name: str) -> Piece:
@@ -94,9 +115,15 @@ def _weigh(asked: argparse.Namespace) -> int:
 
 
 def _plan(asked: argparse.Namespace) -> int:
-    from ..plan import plan
+    piece = _read(asked.file)
+    if asked.rehearse:
+        from ..rehearsal import rehearse_piece
 
-    made = plan(_read(asked.file))
+        _, made = rehearse_piece(piece)
+    else:
+        from ..plan import plan
+
+        made = plan(piece)
     _print(made.model_dump(mode="json"))
     if made.conflict is None:
         return DONE
@@ -104,6 +131,24 @@ def _plan(asked: argparse.Namespace) -> int:
         f"eskel: no plan is possible: {' '.join(one.text for one in made.conflict.demands)}", file=sys.stderr
     )
     return NO_PLAN
+
+
+def _rehearse(asked: argparse.Namespace) -> int:
+    from ..plan import plan
+    from ..rehearsal import rehearse_heat
+
+    piece = _read(asked.file)
+    planned = plan(piece)
+    if planned.conflict is not None:
+        _print(planned.model_dump(mode="json"))
+        texts = " ".join(one.text for one in planned.conflict.demands)
+        print(f"eskel: no plan is possible, so no heat is rehearsed: {texts}", file=sys.stderr)
+        return NO_PLAN
+    made = rehearse_heat(
+        piece, asked.heat, torch=asked.torch, surface=asked.surface, habit=asked.habit, planned=planned
+    )
+    _print(made.model_dump(mode="json", exclude={"cells", "habits", "help"}))
+    return DONE
 
 
 def _why(asked: argparse.Namespace) -> int:

@@ -11,7 +11,7 @@ from ..forms import Sheet, Strip, Wire, outline_size_mm
 from ..forms._outlines import check_outline, path_rings
 from ..metals import Metal, fluxes, pickles, solders, surfaces, torches
 from ._bench import Bench
-from ._types import ByHand, ExtraCut, Join, Part, Piece, Work, base_id, metals_of
+from ._types import ByHand, ExtraCut, Join, Part, Piece, RehearsedHeat, Work, base_id, metals_of
 
 
 def sense_faults(piece: Piece) -> list[Fault]:
@@ -22,6 +22,11 @@ def sense_faults(piece: Piece) -> list[Fault]:
         *(fault for n, part in enumerate(piece.parts) for fault in _part(piece, part, f"parts[{n}]")),
         *(fault for n, join in enumerate(piece.joins) for fault in _join(piece, join, f"joins[{n}]")),
         *(fault for n, work in enumerate(piece.work) for fault in _work(piece, work, f"work[{n}]")),
+        *(
+            fault
+            for n, one in enumerate(piece.rehearsals)
+            for fault in _rehearsal(piece, one, f"rehearsals[{n}]")
+        ),
         *(fault for n, cut in enumerate(piece.cuts) for fault in _cut(piece, cut, f"cuts[{n}]")),
         *(bench_faults(piece.bench, metals_of(piece)) if piece.bench else ()),
     ]
@@ -221,6 +226,15 @@ def _step_refs(piece: Piece, own: str, names: Iterable[str], path: str) -> Itera
                 code="contradiction", path=f"{path}[{n}]", value=name,
                 rule="nothing comes before or after itself", remedy="Take it out.",
             )  # fmt: skip
+
+
+def _rehearsal(piece: Piece, one: RehearsedHeat, path: str) -> Iterator[Fault]:
+    for n, name in enumerate(one.joins):
+        yield from _known(name, {join.id: None for join in piece.joins}, f"{path}.joins[{n}]", "join")
+    if one.work is not None:
+        yield from _known(one.work, {work.id: None for work in piece.work}, f"{path}.work", "work")
+    for key, table in (("torch", torches()), ("surface", surfaces()), ("flux", fluxes())):
+        yield from _known(getattr(one, key), table, f"{path}.{key}", key)
 
 
 def bench_faults(bench: Bench, known: Mapping[str, Metal], path: str = "bench") -> Iterator[Fault]:

@@ -95,6 +95,9 @@ class Part(Named):
     place: Place | None = None
 
 
+RehearsedSeconds = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
+
+
 class Shield(Record):
     """A join kept cooler, by `degrees_c`, while another one (`during`) is heated."""
 
@@ -166,6 +169,27 @@ class Work(Named):
     stage: Annotated[str, Field(max_length=60)] | Annotated[int, Field(ge=1, le=20_000)] | None = None
 
 
+class RehearsedHeat(Record):
+    """What a rehearsal of one heat found, copied into the piece by the smith: `joins` or `work` tell which heat.
+
+    Times in s, low with a strong torch, high with a weak one, null where it never comes to that; `settles_c` is where
+    the work settles when it never flows, °C; `above_700_s` how long silver with copper in it is above 700 °C in air;
+    `forms` names the forms that it was rehearsed with.
+    """
+
+    joins: tuple[Id, ...] = ()
+    work: Id | None = None
+    torch: str
+    surface: str
+    flux: str
+    seconds_low: RehearsedSeconds | None = None
+    seconds_likely: RehearsedSeconds | None = None
+    seconds_high: RehearsedSeconds | None = None
+    settles_c: Annotated[float, Field(ge=-50, le=4000, allow_inf_nan=False)] | None = None
+    above_700_s: RehearsedSeconds = 0.0
+    forms: Annotated[str, Field(max_length=64)] = ""
+
+
 class ExtraCut(Named):
     """Something that is cut for a piece and is no part of it: a spare, a trial, stock for findings."""
 
@@ -185,6 +209,7 @@ class Piece(Record):
     joins: Annotated[tuple[Join, ...], Field(max_length=500)] = ()
     work: Annotated[tuple[Work, ...], Field(max_length=1000)] = ()
     cuts: Annotated[tuple[ExtraCut, ...], Field(max_length=1000)] = ()
+    rehearsals: Annotated[tuple[RehearsedHeat, ...], Field(max_length=500)] = ()
     house: HouseOverrides = HouseOverrides()
     bench: Bench | None = None
     metals: tuple[Metal, ...] = ()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..metals import Metal, fluxes, pickles
-from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, part_of
+from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, RehearsedHeat, part_of
 from ..pot import COLD_POT_C, pickle_minutes, scale_of
 from ..rules import (
     Course,
@@ -13,6 +13,7 @@ from ..rules import (
     holds_at_all,
     metals_in,
     reflow_c,
+    rehearsed,
     states_in,
 )
 from ._amounts import amount_of
@@ -23,6 +24,7 @@ from ._types import (
     HeatJoin,
     HeatStep,
     InspectStep,
+    LikelyTime,
     PickleStep,
     PrepareStep,
     Protect,
@@ -190,14 +192,16 @@ def _heat(script: _Script, heat: Heat) -> None:
         ((metal.solidus_c, part.id) for part, metal in metals_in(course, heat)), default=(None, None)
     )
     flux = fluxes()[script.bench.flux or "white-paste"]
+    time = next((_likely(one) for own, one in rehearsed(course) if own == heat), None)
     script.steps.append(
         HeatStep(
             n=script.next_n,
             parts=parts_of_heat(course, heat),
             text=heat_text(course, heat, joins),
-            minutes=_MINUTES["heat"],
+            minutes=round(time.likely_s / 60, 2) if time and time.likely_s else _MINUTES["heat"],
             heat_no=heat.number,
             purpose=heat.filler.purpose,
+            work=heat.work,
             joins=joins,
             lies=heat.lie,
             working_c=heat.working_c,
@@ -209,7 +213,14 @@ def _heat(script: _Script, heat: Heat) -> None:
             states={join.id: state for join, state in states_in(course, heat)},
             protect=_protect(course, heat),
             look_for=look_for(heat, flux),
+            rehearsed=time,
         )
+    )
+
+
+def _likely(one: RehearsedHeat) -> LikelyTime:
+    return LikelyTime(
+        low_s=one.seconds_low, likely_s=one.seconds_likely, high_s=one.seconds_high, torch=one.torch
     )
 
 

@@ -107,8 +107,17 @@ class WorkStep(_Step):
     put_in: bool = False
 
 
+class LikelyTime(Shown):
+    """How long a heat takes by its rehearsal, s, with which torch: low with a strong one, high with a weak one."""
+
+    low_s: float | None
+    likely_s: float | None
+    high_s: float | None
+    torch: str
+
+
 class HeatStep(_Step):
-    """A heat. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
+    """A heat. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
 
     `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling.
     """
@@ -116,6 +125,7 @@ class HeatStep(_Step):
     kind: Literal["heat"] = "heat"
     heat_no: int
     purpose: Purpose
+    work: str | None = None
     joins: tuple[HeatJoin, ...]
     lies: Lie
     working_c: float
@@ -127,6 +137,7 @@ class HeatStep(_Step):
     states: dict[str, State]
     protect: tuple[Protect, ...]
     look_for: tuple[str, ...]
+    rehearsed: LikelyTime | None = None
 
 
 class CoolStep(_Step):

@@ -12,6 +12,7 @@ from ._findings import Finding, find_all
 from ._geometry import Anatomy, JoinNodes, anatomy
 from ._holding import ALL_LIES, can_be_protected, comes_off, face_up, holds_at_all, lies_for, loaded_when_soft
 from ._pot_rules import Doing, find_in_steps, over_pickle
+from ._rehearsed_rules import rehearsed
 from ._temperatures import (
     MOST_SHIELD_C,
     State,
@@ -59,6 +60,7 @@ __all__ = [
     "over_pickle",
     "reduction_of",
     "reflow_c",
+    "rehearsed",
     "rules",
     "shield_c",
     "state_at",

@@ -11,6 +11,7 @@ from ._heat_rules import HEAT_RULES
 from ._loose_rules import LOOSE_RULES
 from ._metal_rules import METAL_RULES
 from ._pot_rules import POT_RULES
+from ._rehearsed_rules import REHEARSED_RULES
 from ._work_rules import WORK_RULES
 
 _GRAVEST = {"danger": 0, "stop": 1, "warn": 2, "note": 3}
@@ -26,6 +27,7 @@ def find_all(course: Course) -> tuple[Finding, ...]:
         *LOOSE_RULES,
         *FINISH_RULES,
         *POT_RULES,
+        *REHEARSED_RULES,
     )
     found = [finding for unit in units for finding in unit(course)]
     return tuple(sorted(found, key=lambda one: (_GRAVEST[one.severity], one.heat or 0, one.code, one.about)))

@@ -1,0 +1,27 @@
+"""The rehearsal of a plan's heats: how long, where to point, what fails first, and what would help.
+
+Concepts: a `Rehearsal` of one heat (programme, lines, events, tightest moment), made by `rehearse_heat`; the three
+habits and `what_would_help`, each tried by the model; `use` copies what was found into the piece, where the rules
+read it; a `TorchFactor` is how strong this bench's torch is.
+"""
+
+from ._compare import what_would_help
+from ._rehearse import Progress, TorchFactor, rehearse_heat
+from ._types import REHEARSAL_FORMAT, Habit, HabitTried, Help, Rehearsal, Seconds
+from ._use import out_of_date, rehearse_piece, use
+
+__all__ = [
+    "REHEARSAL_FORMAT",
+    "Habit",
+    "HabitTried",
+    "Help",
+    "Progress",
+    "Rehearsal",
+    "Seconds",
+    "TorchFactor",
+    "out_of_date",
+    "rehearse_heat",
+    "rehearse_piece",
+    "use",
+    "what_would_help",
+]

@@ -1,0 +1,298 @@
+"""Write a rehearsal out: the programme in words, the lines, the events, the tightest moment."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..heat import Asked, Body, Found, Network, Stage
+from ..heat import Trace as HeatTrace
+from ..piece import House, Piece, base_id, metal_of
+from ._facts import HeatFacts, Tools
+from ._types import (
+    CellsShown,
+    EventShown,
+    Habit,
+    Line,
+    Peak,
+    Rehearsal,
+    Seconds,
+    Series,
+    StageShown,
+    Tightest,
+    Verdict,
+)
+from ._words import event_text, seconds_words, stage_text, title_of, verdict_text
+
+Floats = NDArray[np.float64]
+_MOST_MOMENTS = 240
+_MOST_SHIELD_C = 60.0
+STAIN_C = 700.0
+_DONE = {
+    "solder": "Everything has run",
+    "fuse": "It has fused",
+    "anneal": "All of it is in its annealing range",
+    "ball": "It has melted",
+    "melt": "It is melted",
+}
+_UNTIL = {
+    "solder": "the solder has run all along",
+    "fuse": "it has fused",
+    "anneal": "all of it is in its range",
+    "ball": "it melts",
+    "melt": "it is melted",
+}
+
+
+def shown(
+    of: tuple[Piece, House, HeatFacts, Tools, Body, Asked],
+    found: Found,
+    quick: Found,
+    slow: Found,
+    habit: Habit,
+    settles_c: float | None,
+    *,
+    with_cells: bool,
+) -> Rehearsal:
+    """Write a rehearsal out; `quick` and `slow` are the same programme with a stronger and a weaker torch."""
+    piece, house, facts, tools, body, asked = of
+    trace = found.trace
+    moments = _moments(trace)
+    verdict = verdict_of(found, house)
+    tightest = _tightest(piece, found, asked)
+    likely = found.done_s
+    seconds = (
+        None
+        if likely is None
+        else Seconds(low=_r(quick.done_s), likely=round(likely, 2), high=_r(slow.done_s))
+    )
+    told = None if seconds is None else seconds_words(seconds.low, seconds.likely, seconds.high)
+    return Rehearsal(
+        piece=piece.name,
+        heat_no=facts.heat_no,
+        purpose=facts.purpose,
+        joins=facts.making,
+        work=facts.work,
+        torch=tools.torch.id,
+        surface=tools.surface.id,
+        flux=tools.flux.id,
+        habit=habit,
+        verdict=verdict,
+        says=verdict_text(verdict, _DONE[facts.purpose], told, None if tightest is None else tightest.text),
+        programme=_programme(piece, facts, body, asked, found, (quick, slow)),
+        seconds_to_flow=seconds,
+        series=_series(piece, asked, trace, moments),
+        events=tuple(
+            EventShown(
+                seconds=event.seconds, kind=event.kind, about=event.about, at_c=event.at_c,
+                text=event_text(piece, event, facts.purpose),
+            )
+            for event in trace.events
+        ),
+        tightest=tightest,
+        settles_c=None if settles_c is None else round(settles_c, 1),
+        above_700_s=round(_above(piece, asked, trace), 1),
+        peaks=_peaks(asked, trace, facts),
+        left_out=body.left_out,
+        forms=facts.forms,
+        cells=_cells(asked, trace, moments) if with_cells else None,
+    )  # fmt: skip
+
+
+def _r(value: float | None) -> float | None:
+    return None if value is None else round(value, 2)
+
+
+def verdict_of(found: Found, house: House) -> Verdict:
+    """Judge what was found by the margin of the house."""
+    if found.done_s is None:
+        return "harms" if found.margin_c < 0 else "never"
+    if found.margin_c >= house.margin_c:
+        return "flows"
+    return "tight" if found.margin_c >= 0 else "harms"
+
+
+def _moments(trace: HeatTrace) -> list[int]:
+    count = len(trace.times_s)
+    step = max(1, -(-count // _MOST_MOMENTS))
+    chosen = list(range(0, count, step))
+    return chosen if chosen[-1] == count - 1 else [*chosen, count - 1]
+
+
+def _tightest(piece: Piece, found: Found, asked: Asked) -> Tightest | None:
+    tight = found.trace.tightest
+    if tight is None:
+        return None
+    about, room, at = tight
+    limit = next(one for one in asked.limits if one.id == about)
+    what = "begins to melt" if limit.kind == "part" else "runs again"
+    title = title_of(piece, about)
+    text = (
+        f"Tightest at {at:.0f} s: {title} is {room:.0f} °C below where it {what} ({limit.below_c:.0f} °C)."
+        if room >= 0
+        else f"{title} {what} at {limit.below_c:.0f} °C and goes {-room:.0f} °C over it by {at:.0f} s."
+    )
+    return Tightest(
+        about=about,
+        kind="part" if limit.kind == "part" else "join",
+        degrees_c=round(room, 1),
+        limit_c=limit.below_c,
+        seconds=round(at, 1),
+        text=text,
+    )
+
+
+def _programme(
+    piece: Piece, facts: HeatFacts, body: Body, asked: Asked, found: Found, others: tuple[Found, Found]
+) -> tuple[StageShown, ...]:
+    """Tell the stages that were gone through, each with its time as a band."""
+    spent = found.trace.stages_s
+    made = []
+    for n, stage in enumerate(found.stages[: len(spent)]):
+        last = n == len(spent) - 1
+        low, high = (_spent(other, n, last) for other in others)
+        seconds = Seconds(low=low, likely=round(spent[n], 1), high=high)
+        told = seconds_words(low, spent[n], high)
+        made.append(
+            StageShown(
+                text=stage_text(piece, stage, told, last and found.done_s is not None, _UNTIL[facts.purpose]),
+                aim=stage.aim.kind,
+                about=stage.aim.about,
+                side=stage.aim.side,
+                setting=stage.setting,
+                seconds=seconds,
+                marks=_marks(asked, stage, float(sum(spent[:n])), found),
+                reach_mm=_reach(asked, stage),
+            )
+        )
+    return tuple(made)
+
+
+def _spent(other: Found, n: int, last: bool) -> float | None:
+    spent = other.trace.stages_s
+    if n >= len(spent) or (last and other.done_s is None):
+        return None
+    return round(spent[n], 1)
+
+
+def _marks(asked: Asked, stage: Stage, began: float, found: Found) -> tuple[tuple[float, float, float], ...]:
+    """Give where the flame stands from when on: for an aim from place to place, each place once the last is done."""
+    network = asked.network
+    if not stage.aim.places:
+        return ((round(began, 2), *_middle(network, stage.aim.share_m2)),)
+    reached = found.trace.reached
+    marks, since = [], began
+    for place, share in stage.aim.places:
+        done = reached.get(place, math.inf)
+        if done > began:
+            marks.append((round(since, 2), *_middle(network, share)))
+            since = max(since, done)
+        if math.isinf(since):
+            break
+    return tuple(marks)
+
+
+def _middle(network: Network, share: Floats) -> tuple[float, float]:
+    weight = share / max(float(share.sum()), 1e-30)
+    return round(float(network.drawn_x_mm @ weight), 2), round(float(network.y_mm @ weight), 2)
+
+
+def _reach(asked: Asked, stage: Stage) -> float:
+    """Give how far from its middle the flame wanders, mm."""
+    if stage.aim.kind in ("join", "each"):
+        return 1.0
+    network = asked.network
+    x, y = _middle(network, stage.aim.share_m2)
+    lit = stage.aim.share_m2 > 0.2 * stage.aim.share_m2.max()
+    away = np.hypot(network.drawn_x_mm[lit] - x, network.y_mm[lit] - y)
+    return round(float(np.quantile(away, 0.7)), 2)
+
+
+def _series(piece: Piece, asked: Asked, trace: HeatTrace, moments: list[int]) -> Series:
+    network = asked.network
+    t = trace.t_c[moments]
+    limits = {limit.id: limit.below_c for limit in asked.limits}
+    goals = {goal.id: goal for goal in asked.goals}
+    parts = []
+    for node in network.nodes:
+        here = t[:, network.cells(node)]
+        weight = network.capacity_j_k[network.cells(node)]
+        metal = metal_of(piece, node)
+        parts.append(
+            Line(
+                id=node,
+                title=title_of(piece, node),
+                c=_round(here @ (weight / weight.sum())),
+                hottest_c=_round(here.max(axis=1)),
+                limit_c=limits.get(node, None if metal is None else metal.solidus_c),
+                flow_c=goals[node].reach_c if node in goals else None,
+            )
+        )
+    joins = []
+    for name in dict.fromkeys(touch.join for touch in (*network.touches, *network.earlier)):
+        cells = np.unique(
+            np.concatenate([one.seam for one in (*network.touches, *network.earlier) if one.join == name])
+        )
+        here = t[:, cells]
+        joins.append(
+            Line(
+                id=name,
+                title=title_of(piece, name),
+                c=_round(here.min(axis=1)),
+                hottest_c=_round(here.max(axis=1)),
+                limit_c=limits.get(name),
+                flow_c=goals[name].reach_c if name in goals else None,
+            )
+        )
+    return Series(
+        time_s=tuple(round(float(one), 2) for one in trace.times_s[moments]),
+        parts=tuple(parts),
+        joins=tuple(joins),
+    )
+
+
+def _round(values: Floats) -> tuple[float, ...]:
+    return tuple(round(float(one), 1) for one in values)
+
+
+def _above(piece: Piece, asked: Asked, trace: HeatTrace) -> float:
+    """Give how long any silver that holds copper is above 700 °C, s; where flux coats it whole it is not in air."""
+    if asked.flux is not None and asked.flux.id == "boric-alcohol":
+        return 0.0
+    network = asked.network
+    nodes = [node for node in network.nodes if _stains(piece, node)]
+    if not nodes:
+        return 0.0
+    cells = np.concatenate([network.cells(node) for node in nodes])
+    over = trace.t_c[:, cells].max(axis=1) > STAIN_C
+    return float((np.diff(trace.times_s) * over[1:]).sum())
+
+
+def _stains(piece: Piece, node: str) -> bool:
+    metal = metal_of(piece, base_id(node))
+    return metal is not None and metal.family == "silver" and "Cu" in metal.composition
+
+
+def _peaks(asked: Asked, trace: HeatTrace, facts: HeatFacts) -> tuple[Peak, ...]:
+    network = asked.network
+    found = []
+    for name in dict.fromkeys(touch.join for touch in network.earlier):
+        cells = np.concatenate([one.seam for one in network.earlier if one.join == name])
+        hottest = float(trace.t_c[:, cells].max())
+        cooler = min(_MOST_SHIELD_C, max(0.0, math.floor(facts.working_c - hottest)))
+        found.append(Peak(join=name, hottest_c=round(hottest, 1), shield_c=cooler))
+    return tuple(found)
+
+
+def _cells(asked: Asked, trace: HeatTrace, moments: list[int]) -> CellsShown:
+    network = asked.network
+    t = np.rint(trace.t_c[moments]).astype(int)
+    return CellsShown(
+        node=tuple(network.nodes[n] for n in network.node_of),
+        x_mm=tuple(round(float(one), 2) for one in network.drawn_x_mm),
+        y_mm=tuple(round(float(one), 2) for one in network.y_mm),
+        size_mm=tuple(round(float(one), 2) for one in np.sqrt(np.maximum(network.above_m2, 1e-9)) * 1000),
+        c=tuple(tuple(int(value) for value in row) for row in t),
+    )

@@ -1,0 +1,96 @@
+"""Copy what was rehearsed into the piece, by the smith's one explicit action; and say when it is out of date."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ..faults import Refused
+from ..piece import Bench, Join, Piece, RehearsedHeat, Shield
+from ..plan import Plan, plan
+from ._facts import facts_of, heats_of
+from ._rehearse import Progress, TorchFactor, no_progress, rehearse_heat
+from ._types import Rehearsal
+
+_LEAST_SHIELD_C = 1.0
+_ROUNDS = 2
+
+
+def use(piece: Piece, rehearsal: Rehearsal) -> Piece:
+    """Copy times, torch and tip, and what earlier joins were spared into a piece; what was copied before goes."""
+    kept = tuple(one for one in piece.rehearsals if not _same_heat(one, rehearsal))
+    seconds = rehearsal.seconds_to_flow
+    entry = RehearsedHeat(
+        joins=rehearsal.joins,
+        work=rehearsal.work,
+        torch=rehearsal.torch,
+        surface=rehearsal.surface,
+        flux=rehearsal.flux,
+        seconds_low=None if seconds is None else seconds.low,
+        seconds_likely=None if seconds is None else seconds.likely,
+        seconds_high=None if seconds is None else seconds.high,
+        settles_c=rehearsal.settles_c,
+        above_700_s=rehearsal.above_700_s,
+        forms=rehearsal.forms,
+    )
+    credited = {} if seconds is None else {peak.join: peak.shield_c for peak in rehearsal.peaks}
+    joins = tuple(_credited(join, rehearsal.joins, credited) for join in piece.joins)
+    return piece.model_copy(update={"rehearsals": (*kept, entry), "joins": joins})
+
+
+def _same_heat(one: RehearsedHeat, rehearsal: Rehearsal) -> bool:
+    return bool(set(one.joins) & set(rehearsal.joins)) or (
+        one.work is not None and one.work == rehearsal.work
+    )
+
+
+def _credited(join: Join, during: tuple[str, ...], credited: dict[str, float]) -> Join:
+    """Let an earlier join have the shield that the model found in a heat, in place of one found before."""
+    kept = tuple(one for one in join.shields if one.how != "rehearsed" or one.during not in during)
+    by_hand = sum(one.degrees_c for one in kept if one.during in during)
+    room = min(credited.get(join.id, 0.0), 60.0 - by_hand) if during else 0.0
+    if room >= _LEAST_SHIELD_C:
+        kept = (*kept, Shield(during=during[0], degrees_c=room, how="rehearsed"))
+    return join if kept == join.shields else join.model_copy(update={"shields": kept})
+
+
+def out_of_date(piece: Piece, planned: Plan) -> tuple[int, ...]:
+    """Give the heats whose rehearsal was made with other forms than the piece has now."""
+    return tuple(number for number, one, forms in _matched(piece, planned) if one.forms != forms)
+
+
+def _matched(piece: Piece, planned: Plan) -> Iterator[tuple[int, RehearsedHeat, str]]:
+    for step in heats_of(planned):
+        joins = {one.join for one in step.joins}
+        for one in piece.rehearsals:
+            if set(one.joins) == joins and one.work == step.work and (joins or step.work):
+                yield step.heat_no, one, facts_of(piece, planned, step.heat_no).forms
+
+
+def rehearse_piece(
+    piece: Piece,
+    *,
+    bench: Bench | None = None,
+    factor: TorchFactor | None = None,
+    progress: Progress = no_progress,
+) -> tuple[Piece, Plan]:
+    """Rehearse every heat of a piece's plan on its bench, copy that in, and plan again by what was found.
+
+    Where the plan changes for it, the heats that are new are rehearsed as well, twice at most.
+    """
+    planned = plan(piece, bench=bench)
+    for _ in range(_ROUNDS):
+        if planned.conflict is not None:
+            break
+        done = {number for number, one, forms in _matched(piece, planned) if one.forms == forms}
+        left = [step.heat_no for step in heats_of(planned) if step.heat_no not in done]
+        if not left:
+            break
+        for n, heat_no in enumerate(left):
+            progress(f"heat {heat_no}", n / len(left))
+            try:
+                found = rehearse_heat(piece, heat_no, bench=bench, planned=planned, factor=factor)
+            except Refused:
+                continue  # Nothing of metal to bring to a temperature: no rule speaks of it.
+            piece = use(piece, found)
+        planned = plan(piece, bench=bench)
+    return piece, planned

@@ -1,0 +1,93 @@
+"""A rehearsal in a smith's words."""
+
+from __future__ import annotations
+
+from ..heat import Aim, Event, Stage
+from ..piece import Piece, base_id
+from ._types import Habit, Verdict
+
+_EVENTS = {
+    "steam": "water boils off at {about}",
+    "crust": "the flux at {about} crusts white",
+    "dark": "the flux at {about} turns dark",
+    "clear": "the flux at {about} is clear glass",
+    "spent": "the flux at {about} is spent",
+    "soft": "{about} goes soft",
+    "runs-again": "{about} runs again",
+    "melts": "{about} begins to melt",
+}
+_REACHED = {
+    "solder": "the solder of {about} has run",
+    "fuse": "{about} fuses",
+    "anneal": "{about} is in its annealing range all over",
+    "ball": "{about} melts",
+    "melt": "{about} is melted",
+}
+HABITS: dict[Habit, str] = {
+    "best": "The programme",
+    "join": "Flame held on the join",
+    "even": "Flame circled evenly",
+    "light": "Flame on the light part",
+}
+
+
+def title_of(piece: Piece, name: str) -> str:
+    """Give the title of a part, one of several alike, or a join."""
+    for one in (*piece.joins, *piece.parts):
+        if one.id == base_id(name):
+            number = name.partition("#")[2]
+            return f"{one.title} {number}" if number else one.title
+    return name
+
+
+def stage_text(piece: Piece, stage: Stage, seconds: str, last: bool, until: str) -> str:
+    """Tell one stage whole: where, from which side, how strong, how long."""
+    words = aim_words(piece, stage.aim)
+    side = " from below" if stage.aim.side == "below" else ""
+    strength = "" if stage.setting >= 0.99 else f", the flame turned down to {stage.setting * 10:.0f} tenths"
+    end = f", until {until}: {seconds}" if last else f", {seconds}"
+    return f"{words}{side}{strength}{end}."
+
+
+def aim_words(piece: Piece, aim: Aim) -> str:
+    """Tell where the flame is."""
+    about = title_of(piece, aim.about) if aim.about else ""
+    return {
+        "circle": "Circle the whole work",
+        "brush": "Brush the flame to and fro across the whole work, on it a quarter of the time",
+        "each": f"Hold the flame on each place{f' of {about}' if about else ''} in turn until it is done",
+        "part": f"Keep the flame moving on {about}",
+        "far": f"Keep the flame on {about}, away from the join",
+        "join": f"Keep the flame on the seam of {about}",
+    }[aim.kind]
+
+
+def event_text(piece: Piece, event: Event, purpose: str) -> str:
+    """Tell an event."""
+    words = _REACHED[purpose] if event.kind == "reached" else _EVENTS[event.kind]
+    return words.format(about=title_of(piece, event.about))
+
+
+def seconds_words(low: float | None, likely: float, high: float | None) -> str:
+    """Tell a time as a band.
+
+    >>> seconds_words(9.2, 12.6, 19.0), seconds_words(100, 150, None)
+    ('about 13 s (9 to 19)', 'about 150 s (100, or it may never come)')
+    """
+    if low is None or high is None:
+        start = "" if low is None else f"{low:.0f}, or "
+        return f"about {likely:.0f} s ({start}it may never come)"
+    return f"about {likely:.0f} s ({low:.0f} to {high:.0f})"
+
+
+def verdict_text(verdict: Verdict, what: str, seconds: str | None, tightest: str | None) -> str:
+    """Tell in one or two sentences what a rehearsal found."""
+    match verdict:
+        case "flows":
+            return f"{what} after {seconds}. {tightest or ''}".strip()
+        case "tight":
+            return f"{what} after {seconds}, but only just: {tightest}"
+        case "harms":
+            return f"Something is lost: {tightest}"
+        case "never":
+            return "It never comes to that with this flame on this surface."

@@ -1,0 +1,339 @@
+"""Rehearsals of small heats: a smith's sense of what happens, honest answers, and the copy into the piece."""
+
+from __future__ import annotations
+
+import json
+import math
+from typing import Any
+
+import pytest
+
+from eskel_core.cli import main
+from eskel_core.faults import Refused
+from eskel_core.piece import Piece, parse_piece, piece_object
+from eskel_core.plan import HeatStep, plan
+from eskel_core.rehearsal import (
+    Rehearsal,
+    TorchFactor,
+    out_of_date,
+    rehearse_heat,
+    rehearse_piece,
+    use,
+    what_would_help,
+)
+from tests.core.pieces import EXAMPLES, US, join, piece, plate, wire
+
+FINIAL = next(path for path in EXAMPLES if path.name.startswith("stone-set"))
+
+
+def post_on_plate(metal: str = "sterling-925", thick: float = 1.0, post: float = 1.0, **more: Any) -> Piece:
+    base = plate("base", metal)
+    base["form"]["thickness_mm"] = thick
+    pin = wire("post", metal)
+    pin["form"] = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": post}, "length_mm": 10}
+    return piece([base, pin], [join("foot", "post", "base")], **more)
+
+
+def easy(made: Piece, **options: Any) -> Rehearsal:
+    return rehearse_heat(made, 1, **options)
+
+
+def with_easy(**more: Any) -> Piece:
+    return post_on_plate(**more, bench={"solders": ["us-easy"]})
+
+
+def test_the_programme_does_what_the_habits_do_not() -> None:
+    """A thin post on a plate: a flame on the post or on its foot melts it long before the plate is warm."""
+    made = with_easy(thick=1.2, post=0.8)
+    best = easy(made, with_habits=True)
+    assert best.verdict == "flows"
+    assert 1 <= len(best.programme) <= 6
+    tried = {one.habit: one for one in best.habits}
+    assert tried["light"].verdict == "harms"
+    assert "Post" in tried["light"].text or "post" in tried["light"].text
+    assert best.tightest is not None
+    assert best.tightest.degrees_c >= 5
+
+
+@pytest.mark.parametrize("habit", ["join", "even", "light"])
+def test_a_habit_is_followed_and_judged(habit: Any) -> None:
+    told = easy(with_easy(), habit=habit)
+    assert told.habit == habit
+    assert len(told.programme) == 1
+    assert (told.verdict == "harms") == (told.tightest is not None and told.tightest.degrees_c < 0)
+
+
+def test_twice_the_plate_takes_about_twice_as_long() -> None:
+    """The flame gives much the same; a plate of twice the thickness holds twice the heat."""
+    thin, thick = (easy(with_easy(thick=one), habit="even").seconds_to_flow for one in (0.8, 1.6))
+    assert thin is not None
+    assert thick is not None
+    assert 1.7 < thick.likely / thin.likely < 2.8
+
+
+def test_copper_takes_longer_than_silver_of_the_same_size() -> None:
+    """Capacity by volume: 8.94 × 430 against 10.36 × 265, four tenths more, and it radiates more."""
+    silver, copper = (
+        easy(with_easy(metal=metal), habit="even", torch="propane-air-large").seconds_to_flow
+        for metal in ("sterling-925", "copper")
+    )
+    assert silver is not None
+    assert copper is not None
+    assert copper.likely > 1.2 * silver.likely
+
+
+def test_a_stronger_torch_is_sooner_and_the_band_is_in_order() -> None:
+    small, large = (
+        easy(with_easy(), torch=one).seconds_to_flow for one in ("propane-air-small", "propane-air-large")
+    )
+    assert small is not None
+    assert large is not None
+    assert large.likely < small.likely
+    for band in (small, large):
+        assert band.low is not None
+        assert band.low < band.likely
+        assert band.high is None or band.likely < band.high
+
+
+def test_a_known_torch_has_a_narrower_band() -> None:
+    wide = easy(with_easy()).seconds_to_flow
+    narrow = easy(with_easy(), factor=TorchFactor(1.0, 0.1)).seconds_to_flow
+    assert wide is not None
+    assert narrow is not None
+    assert wide.low is not None
+    assert narrow.low is not None
+    assert narrow.low > wide.low
+    assert narrow.likely == wide.likely
+
+
+def big_copper() -> Piece:
+    base = plate("base", "copper")
+    base["form"] = {
+        "kind": "sheet",
+        "thickness_mm": 3,
+        "outline": {"kind": "rect", "width_mm": 90, "height_mm": 90},
+    }
+    return piece(
+        [base, wire("post", "copper")], [join("foot", "post", "base")], bench={"solders": ["us-hard"]}
+    )
+
+
+def test_a_torch_that_cannot_says_so_and_what_would() -> None:
+    """A pencil torch of 350 W against 217 g of copper."""
+    made = big_copper()
+    told = easy(made, torch="butane-pencil")
+    assert (told.verdict, told.seconds_to_flow) == ("never", None)
+    assert told.settles_c is not None
+    assert told.settles_c < 788
+    assert all(math.isfinite(c) for line in (*told.series.parts, *told.series.joins) for c in line.c)
+    kinds = {one.kind for one in what_would_help(made, 1, torch="butane-pencil")}
+    assert {"torch", "surface", "below", "solder"} <= kinds
+
+
+def test_something_that_helps_comes_first() -> None:
+    told = what_would_help(with_easy(thick=2.0), 1, torch="butane-pencil")
+    assert told[0].verdict == "flows"
+    assert told[0].kind == "torch"
+
+
+def test_events_come_in_the_order_of_the_trade() -> None:
+    """Steam, crust, dark, clear, and then the solder runs."""
+    events = [event.kind for event in easy(with_easy()).events if event.about == "foot"]
+    assert events == [kind for kind in ("steam", "crust", "dark", "clear", "reached") if kind in events]
+    assert events[-1] == "reached"
+
+
+def test_every_place_of_a_join_is_done_once() -> None:
+    base, posts = plate("base"), wire("post", count=3)
+    made = piece([base, posts], [join("feet", "post", "base")], bench={"solders": ["us-easy"]})
+    told = easy(made)
+    done = [event.about for event in told.events if event.kind == "reached"]
+    assert sorted(done) == ["feet#1", "feet#2", "feet#3"]
+
+
+@pytest.mark.parametrize(
+    "part",
+    [
+        {"kind": "ball", "diameter_mm": 0.3},
+        {"kind": "sheet", "thickness_mm": 0.05, "outline": {"kind": "disc", "diameter_mm": 3}},
+        {"kind": "lump", "mass_g": 4000, "surface_mm2": 20000},
+        {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 0.2}, "length_mm": 4000},
+        {"kind": "tube", "outer_mm": 1.2, "wall_mm": 0.1, "length_mm": 3},
+    ],
+)  # fmt: skip
+def test_an_odd_part_has_an_honest_answer(part: dict[str, Any]) -> None:
+    odd = {"id": "odd", "metal": "sterling-925", "form": part}
+    made = piece([plate("base"), odd], [join("foot", "odd", "base")], bench={"solders": ["us-easy"]})
+    for habit in ("best", "join"):
+        told = easy(made, habit=habit)
+        assert told.verdict in ("flows", "tight", "harms", "never")
+        text = told.model_dump_json()
+        assert "NaN" not in text
+        assert "Infinity" not in text
+
+
+def test_a_stone_in_the_heat_is_named_and_left_out() -> None:
+    stone = {"id": "stone", "metal": None, "heat_safe": False, "form": {"kind": "ball", "diameter_mm": 4}}
+    made = piece(
+        [plate("base"), wire("post"), stone],
+        [join("foot", "post", "base"), join("glue", "stone", "base", kind="rivet")],
+        bench={"solders": ["us-easy"]},
+    )
+    assert easy(made).verdict == "flows"
+
+
+@pytest.mark.parametrize(
+    ("options", "words"),
+    [({"torch": "dragon"}, "torch"), ({"surface": "lap"}, "surface")],
+)
+def test_an_unknown_tool_is_refused(options: dict[str, str], words: str) -> None:
+    with pytest.raises(Refused, match=words):
+        easy(with_easy(), **options)
+
+
+def test_a_heat_that_there_is_not_is_refused() -> None:
+    with pytest.raises(Refused, match="heats 1 to 1"):
+        rehearse_heat(with_easy(), 7)
+
+
+def test_the_same_input_gives_the_same_output() -> None:
+    assert easy(with_easy()).model_dump_json() == easy(with_easy()).model_dump_json()
+
+
+def codes(made: Piece) -> set[str]:
+    return {one.code for one in plan(made).cautions}
+
+
+def test_only_what_was_copied_lets_the_rules_speak() -> None:
+    made = big_copper()
+    assert "torch-too-small" not in codes(made)
+    copied = use(made, easy(made, torch="butane-pencil"))
+    assert "torch-too-small" in codes(copied)
+    better = use(copied, easy(made, torch="oxy-propane-rosebud"))
+    assert len(better.rehearsals) == 1
+    assert "torch-too-small" not in codes(better)
+
+
+@pytest.mark.parametrize(("high", "speaks"), [(230.0, False), (250.0, True)])
+def test_flux_is_spent_after_its_minutes(high: float, speaks: bool) -> None:
+    """White paste lasts 4 minutes."""
+    made = with_easy()
+    copied = use(made, easy(made))
+    (one,) = copied.rehearsals
+    long = copied.model_copy(update={"rehearsals": (one.model_copy(update={"seconds_high": high}),)})
+    assert ("flux-spent" in codes(long)) is speaks
+
+
+@pytest.mark.parametrize(("seconds", "speaks"), [(59.0, False), (61.0, True)])
+def test_fire_stain_after_a_minute_in_air(seconds: float, speaks: bool) -> None:
+    made = with_easy()
+    (one,) = use(made, easy(made)).rehearsals
+    long = made.model_copy(update={"rehearsals": (one.model_copy(update={"above_700_s": seconds}),)})
+    assert ("fire-stain" in codes(long)) is speaks
+
+
+def test_a_copied_rehearsal_gives_the_heat_its_minutes() -> None:
+    made = with_easy()
+    told = easy(made)
+    (heat,) = (step for step in plan(use(made, told)).steps if isinstance(step, HeatStep))
+    assert heat.rehearsed is not None
+    assert told.seconds_to_flow is not None
+    assert heat.minutes == pytest.approx(told.seconds_to_flow.likely / 60, abs=0.006)
+
+
+def test_a_changed_form_makes_it_out_of_date_and_a_changed_name_does_not() -> None:
+    copied = use(with_easy(), easy(with_easy()))
+    assert out_of_date(copied, plan(copied)) == ()
+    base, post = copied.parts
+    named = copied.model_copy(update={"parts": (base.model_copy(update={"name": "Ground"}), post)})
+    assert out_of_date(named, plan(named)) == ()
+    thicker = base.form.model_copy(update={"thickness_mm": 1.4})
+    changed = copied.model_copy(update={"parts": (base.model_copy(update={"form": thicker}), post)})
+    assert out_of_date(changed, plan(changed)) == (1,)
+
+
+def test_earlier_joins_are_credited_with_what_the_model_found() -> None:
+    """A long bar, soldered at one end and then at the other: the first join stays far below the second heat."""
+    bar = wire("bar")
+    bar["form"] = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 3}, "length_mm": 160}
+    ends = [
+        {
+            "id": name,
+            "metal": "sterling-925",
+            "form": {"kind": "ball", "diameter_mm": 4},
+            "place": {"x_mm": x},
+        }
+        for name, x in (("left", -82), ("right", 82))
+    ]
+    bar["place"] = {"x_mm": 0}
+    made = piece(
+        [bar, *ends],
+        [
+            join("one", "left", "bar", at=[-80, 0], holds="nothing", grade="easy"),
+            join("two", "right", "bar", at=[80, 0], holds="nothing", after=["one"], grade="extra-easy"),
+        ],
+    )
+    told = rehearse_heat(made, 2, torch="oxy-propane-medium")
+    assert told.seconds_to_flow is not None
+    (peak,) = told.peaks
+    assert peak.shield_c > 20
+    shields = use(made, told).joins[0].shields
+    assert [(one.during, one.how, one.degrees_c) for one in shields] == [("two", "rehearsed", peak.shield_c)]
+
+
+def test_a_piece_rehearses_itself_and_survives_its_file() -> None:
+    made = parse_piece(FINIAL.read_bytes())
+    whole, planned = rehearse_piece(made)
+    heats = [step for step in planned.steps if isinstance(step, HeatStep)]
+    assert heats
+    assert all(heat.rehearsed for heat in heats)
+    again = parse_piece(json.dumps(piece_object(whole)).encode())
+    assert again == whole
+
+
+def test_an_anneal_is_rehearsed_to_its_range_all_over() -> None:
+    made = piece(
+        [plate("base"), wire("post")], [join("foot", "post", "base")],
+        work=[{"id": "soften", "kind": "anneal", "parts": ["base"], "before": ["foot"]}],
+        bench={"solders": US},
+    )  # fmt: skip
+    told = rehearse_heat(made, 1)
+    assert (told.purpose, told.work, told.verdict) == ("anneal", "soften", "flows")
+    (line,) = told.series.parts
+    assert line.hottest_c[-1] < 650
+    assert line.flow_c == 590
+
+
+def test_the_command_prints_it(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["rehearse", str(FINIAL), "--heat", "1", "--habit", "even"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert set(told["seconds_to_flow"]) == {"low", "likely", "high"}
+    assert len(told["series"]["time_s"]) == len(told["series"]["parts"][0]["c"])
+    assert {"programme", "events", "tightest"} <= set(told)
+
+
+@pytest.mark.parametrize(
+    ("more", "code", "path"),
+    [(["--heat", "9"], 2, "heat"), (["--torch", "none"], 2, "torch"), (["--habit", "none"], 2, "")],
+)
+def test_the_command_refuses(
+    more: list[str], code: int, path: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(["rehearse", str(FINIAL), *more]) == code
+    (fault,) = json.loads(capsys.readouterr().out)
+    assert fault["path"] == path
+
+
+def test_the_command_lets_the_rehearsed_rules_speak(
+    capsys: pytest.CaptureFixture[str], tmp_path: Any
+) -> None:
+    file = tmp_path / "big.eskel.json"
+    plain = piece_object(big_copper())
+    plain["bench"] |= {"torch": "butane-pencil", "surface": "ceramic-board"}
+    file.write_text(json.dumps(plain), encoding="utf-8")
+    found = []
+    for more in ([], ["--rehearse"]):
+        assert main(["plan", str(file), *more]) == 0
+        found.append({one["code"] for one in json.loads(capsys.readouterr().out)["cautions"]})
+    assert "torch-too-small" not in found[0]
+    assert "torch-too-small" in found[1]
