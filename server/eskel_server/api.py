@@ -13,6 +13,7 @@ from bench.api import router as bench_router
 from eskel_core.faults import Fault, Refused
 from log.api import router as log_router
 from pieces.api import router as pieces_router
+from rehearsals.api import router as rehearsals_router
 from runs.api import router as runs_router
 from sizes.api import router as sizes_router
 
@@ -22,6 +23,7 @@ api.add_router("", pieces_router)
 api.add_router("", sizes_router)
 api.add_router("", runs_router)
 api.add_router("", log_router)
+api.add_router("", rehearsals_router)
 
 
 def _answer(request: HttpRequest, status: int, faults: list[Fault]) -> HttpResponse:

@@ -22,6 +22,7 @@ INSTALLED_APPS = [
     "sizes",
     "runs",
     "log",
+    "rehearsals",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from ._aims import Aim, Stage
@@ -32,12 +33,13 @@ def best_programme(
     longest_s: float,
     margin_c: float,
     generations: int = _GENERATIONS,
+    tick: Callable[[float], None] | None = None,
 ) -> Found:
     """Find the programme that brings every goal to its temperature soonest and keeps every limit with the margin.
 
     It is searched for on a `rough` body of fewer cells with its aims, and rehearsed on the fine one. Where none
     does, the one is given that comes nearest: limits kept with less than the margin before limits broken, everything
-    flowed before not.
+    flowed before not. `tick` is told how far a round of the search is, 0 to 1, and may raise to stop it.
     """
     by_key = {aim.key: aim for aim in aims}
     coarse, some = rough
@@ -45,7 +47,7 @@ def best_programme(
     spare, known, best = margin_c, None, None
     for _ in range(_ROUNDS):
         trials = Trials(coarse, some, longest_s, spare)
-        ranked = search(trials, generations, known)
+        ranked = search(trials, generations, known, tick=tick)
         off = 0.0
         for one in _unlike(ranked):
             stages = tuple(replace(stage, aim=by_key[stage.aim.key]) for stage in one.programme.stages(some))

@@ -8,6 +8,7 @@ is believed. It draws from a generator with a fixed seed: the same body has the 
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -219,17 +220,23 @@ def _table(programmes: list[Programme]) -> tuple[NDArray[np.int64], NDArray[np.i
 
 
 def search(
-    trials: Trials, generations: int, known: list[Programme] | None = None, seed: int = 7
+    trials: Trials,
+    generations: int,
+    known: list[Programme] | None = None,
+    seed: int = 7,
+    tick: Callable[[float], None] | None = None,
 ) -> list[Tried]:
     """Give the programmes found, the best first: seeds of the trade, then what comes of varying the better ones.
 
-    `known` programmes are begun with instead of the seeds.
+    `known` programmes are begun with instead of the seeds. `tick` is told how far it is, 0 to 1, and may raise to stop.
     """
     draw = np.random.default_rng(seed)
     found: dict[Programme, Tried] = {}
     fresh = known or _first(trials, draw)
     still, best = 0, math.inf
-    for _ in range(generations):
+    for generation in range(generations):
+        if tick is not None:
+            tick(generation / generations)
         for one in trials.march(fresh):
             found[one.programme] = one
         ranked = sorted(found.values(), key=_rank)

@@ -174,7 +174,7 @@ class RehearsedHeat(Record):
 
     Times in s, low with a strong torch, high with a weak one, null where it never comes to that; `settles_c` is where
     the work settles when it never flows, °C; `above_700_s` how long silver with copper in it is above 700 °C in air;
-    `forms` names the forms that it was rehearsed with.
+    `factor` and `spread` (of its logarithm) are the torch's that it was reckoned with; `forms` names the forms that it was rehearsed with.
     """
 
     joins: tuple[Id, ...] = ()
@@ -187,6 +187,8 @@ class RehearsedHeat(Record):
     seconds_high: RehearsedSeconds | None = None
     settles_c: Annotated[float, Field(ge=-50, le=4000, allow_inf_nan=False)] | None = None
     above_700_s: RehearsedSeconds = 0.0
+    factor: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] = 1.0
+    spread: Annotated[float, Field(ge=0, le=10, allow_inf_nan=False)] = 0.0
     forms: Annotated[str, Field(max_length=64)] = ""
 
 

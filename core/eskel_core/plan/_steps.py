@@ -220,7 +220,12 @@ def _heat(script: _Script, heat: Heat) -> None:
 
 def _likely(one: RehearsedHeat) -> LikelyTime:
     return LikelyTime(
-        low_s=one.seconds_low, likely_s=one.seconds_likely, high_s=one.seconds_high, torch=one.torch
+        low_s=one.seconds_low,
+        likely_s=one.seconds_likely,
+        high_s=one.seconds_high,
+        torch=one.torch,
+        factor=one.factor,
+        spread=one.spread,
     )
 
 

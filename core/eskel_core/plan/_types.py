@@ -114,6 +114,8 @@ class LikelyTime(Shown):
     likely_s: float | None
     high_s: float | None
     torch: str
+    factor: float = 1.0
+    spread: float = 0.0
 
 
 class HeatStep(_Step):

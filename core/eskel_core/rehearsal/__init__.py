@@ -2,23 +2,27 @@
 
 Concepts: a `Rehearsal` of one heat (programme, lines, events, tightest moment), made by `rehearse_heat`; the three
 habits and `what_would_help`, each tried by the model; `use` copies what was found into the piece, where the rules
-read it; a `TorchFactor` is how strong this bench's torch is.
+read it; a `TorchFactor` is how strong this bench's torch is, and `calibrate` reckons it from logged heats.
 """
 
+from ._calibrate import Calibration, LoggedHeat, TorchFactor, calibrate
 from ._compare import what_would_help
-from ._rehearse import Progress, TorchFactor, rehearse_heat
+from ._rehearse import Progress, rehearse_heat
 from ._types import REHEARSAL_FORMAT, Habit, HabitTried, Help, Rehearsal, Seconds
 from ._use import out_of_date, rehearse_piece, use
 
 __all__ = [
     "REHEARSAL_FORMAT",
+    "Calibration",
     "Habit",
     "HabitTried",
     "Help",
+    "LoggedHeat",
     "Progress",
     "Rehearsal",
     "Seconds",
     "TorchFactor",
+    "calibrate",
     "out_of_date",
     "rehearse_heat",
     "rehearse_piece",

@@ -6,10 +6,11 @@ from dataclasses import replace
 
 from ..heat import Asked, Found
 from ..metals import Surface, Torch, solders, surfaces, torches
-from ..piece import Bench, Piece
+from ..piece import Bench, HouseOverrides, Piece
 from ..plan import Plan, plan
+from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools, facts_of, tools_of
-from ._rehearse import Progress, Scene, TorchFactor, found_for, no_progress, scene_of
+from ._rehearse import Progress, Scene, found_for, no_progress, scene_of
 from ._show import verdict_of
 from ._types import Habit, HabitTried, Help, Verdict
 from ._words import HABITS, title_of
@@ -63,6 +64,7 @@ def what_would_help(
     *,
     torch: str | None = None,
     surface: str | None = None,
+    house: HouseOverrides | None = None,
     bench: Bench | None = None,
     planned: Plan | None = None,
     factor: TorchFactor | None = None,
@@ -72,17 +74,19 @@ def what_would_help(
 
     Each is tried by the model on a coarser body; what works comes first, then what comes nearest.
     """
-    planned = planned or plan(piece, bench=bench)
+    planned = planned or plan(piece, house, bench)
     tools, facts = tools_of(piece, bench, torch, surface), facts_of(piece, planned, heat_no)
     factor = factor or TorchFactor()
     trials = [*_torches(tools), *_surfaces(tools), *_solders(piece, facts, tools)]
     found = []
     for n, (kind, id_, words, changed, other) in enumerate(trials):
         progress(words, n / (len(trials) + 1))
-        found.append(_try(scene_of(piece, other or facts, changed, factor, _TRIED_CELLS), kind, id_, words))
+        found.append(
+            _try(scene_of(piece, other or facts, changed, factor, _TRIED_CELLS, house), kind, id_, words)
+        )
     if facts.spared:
         progress("a sink on what runs again", 0.95)
-        found.append(_with_sink(scene_of(piece, facts, tools, factor, _TRIED_CELLS)))
+        found.append(_with_sink(scene_of(piece, facts, tools, factor, _TRIED_CELLS, house)))
     order = {"flows": 0, "tight": 1, "harms": 2, "never": 3}
     return tuple(sorted(found, key=lambda one: (order[one.verdict], one.seconds or 0.0)))
 

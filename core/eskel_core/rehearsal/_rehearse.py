@@ -23,26 +23,18 @@ from ..heat import (
     body_of,
     run,
 )
-from ..piece import Bench, House, Piece, base_id, resolve_house
+from ..piece import Bench, House, HouseOverrides, Piece, base_id, resolve_house
 from ..plan import Plan, plan
+from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools, facts_of, tools_of
 from ._show import shown
 from ._types import Habit, Rehearsal
 
-PRIOR_SPREAD = math.log(1.4)
 CELLS, ROUGH_CELLS = 200, 90
 LONGEST_S = 600.0
 _SEARCH_AT_LEAST_S, _SEARCH_AT_MOST_S = 60.0, 300.0
-_QUICK_GENERATIONS = 3
+SEARCH_GENERATIONS = 10
 Progress = Callable[[str, float], None]
-
-
-@dataclass(frozen=True)
-class TorchFactor:
-    """How strong this bench's torch is beside the table's: a factor, and the spread of its logarithm."""
-
-    factor: float = 1.0
-    spread: float = PRIOR_SPREAD
 
 
 @dataclass(frozen=True)
@@ -60,9 +52,9 @@ class Scene:
     torch_factor: TorchFactor
 
     @property
-    def told(self) -> tuple[Piece, House, HeatFacts, Tools, Body, Asked]:
+    def told(self) -> tuple[Piece, House, HeatFacts, Tools, Body, Asked, TorchFactor]:
         """What of it is told of."""
-        return self.piece, self.house, self.facts, self.tools, self.body, self.asked
+        return self.piece, self.house, self.facts, self.tools, self.body, self.asked, self.torch_factor
 
 
 def no_progress(_what: str, _share: float) -> None:
@@ -76,6 +68,7 @@ def rehearse_heat(
     torch: str | None = None,
     surface: str | None = None,
     habit: Habit = "best",
+    house: HouseOverrides | None = None,
     bench: Bench | None = None,
     planned: Plan | None = None,
     factor: TorchFactor | None = None,
@@ -87,16 +80,16 @@ def rehearse_heat(
 
     Raises Refused for an unknown torch, surface or heat, and for a piece that has no plan.
     """
-    planned = planned or plan(piece, bench=bench)
+    planned = planned or plan(piece, house, bench)
     if planned.conflict is not None:
         raise refuse(
             "no-plan", "", piece.name, "a piece with a plan is rehearsed", "See its conflict in the plan."
         )
     tools = tools_of(piece, bench, torch, surface)
     progress("laying out the body", 0.05)
-    scene = scene_of(piece, facts_of(piece, planned, heat_no), tools, factor or TorchFactor())
-    progress("trying where to point", 0.1)
-    found = found_for(scene, habit)
+    scene = scene_of(piece, facts_of(piece, planned, heat_no), tools, factor or TorchFactor(), house=house)
+    trying = "trying where to point"
+    found = found_for(scene, habit, tick=lambda share: progress(trying, 0.1 + 0.7 * share))
     progress("rehearsing a weak and a strong torch", 0.8)
     quick = found_at(scene, found, math.exp(scene.torch_factor.spread))
     slow = found_at(scene, found, math.exp(-scene.torch_factor.spread))
@@ -110,17 +103,24 @@ def rehearse_heat(
     return made.model_copy(update={"habits": habits_tried(scene)})
 
 
-def scene_of(piece: Piece, facts: HeatFacts, tools: Tools, factor: TorchFactor, cells: int = CELLS) -> Scene:
-    """Make a heat ready to be rehearsed."""
-    house = resolve_house(None, piece.house)
+def scene_of(
+    piece: Piece,
+    facts: HeatFacts,
+    tools: Tools,
+    factor: TorchFactor,
+    cells: int = CELLS,
+    house: HouseOverrides | None = None,
+) -> Scene:
+    """Make a heat ready to be rehearsed, by the rules of the house laid under the piece's own."""
+    rules = resolve_house(house, piece.house)
     sides: tuple[Side, ...] = ("above",)
     if tools.surface.from_below:
-        sides = ("below",) if house.heat_from == "below" else ("above", "below")
+        sides = ("below",) if rules.heat_from == "below" else ("above", "below")
     body, asked = _ready(piece, facts, tools, factor, cells)
     _, coarse = _ready(piece, facts, tools, factor, min(cells, ROUGH_CELLS))
     return Scene(
         piece=piece,
-        house=house,
+        house=rules,
         facts=facts,
         tools=tools,
         body=body,
@@ -172,7 +172,12 @@ def _ready(
     return body, Asked(network, tools.torch, tuple(goals), tuple(limits), tools.flux, factor.factor)
 
 
-def found_for(scene: Scene, habit: Habit, generations: int | None = None) -> Found:
+def found_for(
+    scene: Scene,
+    habit: Habit,
+    generations: int = SEARCH_GENERATIONS,
+    tick: Callable[[float], None] | None = None,
+) -> Found:
     """Find the best programme, or follow a habit."""
     margin = scene.house.margin_c
     if habit != "best":
@@ -186,8 +191,7 @@ def found_for(scene: Scene, habit: Habit, generations: int | None = None) -> Fou
             nearest = max(range(len(alone)), key=lambda n: coolest_c(scene.rough[0], alone[n]))
             return run(scene.asked, (Stage(_same_aim(scene, nearest), 1.0, None),), LONGEST_S, margin)
     longest = min(_SEARCH_AT_MOST_S, max(_SEARCH_AT_LEAST_S, 2.5 * soonest))
-    limit = {} if generations is None else {"generations": generations}
-    best = best_programme(scene.asked, scene.aims, scene.rough, longest, margin, **limit)
+    best = best_programme(scene.asked, scene.aims, scene.rough, longest, margin, generations, tick)
     return even if even.works and (not best.works or (even.done_s or 0) <= (best.done_s or 0)) else best
 
 

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from ..heat import Asked, Body, Found, Network, Stage
 from ..heat import Trace as HeatTrace
 from ..piece import House, Piece, base_id, metal_of
+from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools
 from ._types import (
     CellsShown,
@@ -47,7 +48,7 @@ _UNTIL = {
 
 
 def shown(
-    of: tuple[Piece, House, HeatFacts, Tools, Body, Asked],
+    of: tuple[Piece, House, HeatFacts, Tools, Body, Asked, TorchFactor],
     found: Found,
     quick: Found,
     slow: Found,
@@ -57,7 +58,7 @@ def shown(
     with_cells: bool,
 ) -> Rehearsal:
     """Write a rehearsal out; `quick` and `slow` are the same programme with a stronger and a weaker torch."""
-    piece, house, facts, tools, body, asked = of
+    piece, house, facts, tools, body, asked, factor = of
     trace = found.trace
     moments = _moments(trace)
     verdict = verdict_of(found, house)
@@ -96,6 +97,8 @@ def shown(
         above_700_s=round(_above(piece, asked, trace), 1),
         peaks=_peaks(asked, trace, facts),
         left_out=body.left_out,
+        factor=round(factor.factor, 4),
+        spread=round(factor.spread, 4),
         forms=facts.forms,
         cells=_cells(asked, trace, moments) if with_cells else None,
     )  # fmt: skip

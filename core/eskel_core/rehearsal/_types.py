@@ -149,6 +149,8 @@ class Rehearsal(Shown):
     above_700_s: float
     peaks: tuple[Peak, ...]
     left_out: tuple[str, ...]
+    factor: float
+    spread: float
     forms: str
     cells: CellsShown | None = None
     habits: tuple[HabitTried, ...] = ()

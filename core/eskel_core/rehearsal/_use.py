@@ -7,8 +7,9 @@ from collections.abc import Iterator
 from ..faults import Refused
 from ..piece import Bench, Join, Piece, RehearsedHeat, Shield
 from ..plan import Plan, plan
+from ._calibrate import TorchFactor
 from ._facts import facts_of, heats_of
-from ._rehearse import Progress, TorchFactor, no_progress, rehearse_heat
+from ._rehearse import Progress, no_progress, rehearse_heat
 from ._types import Rehearsal
 
 _LEAST_SHIELD_C = 1.0
@@ -30,6 +31,8 @@ def use(piece: Piece, rehearsal: Rehearsal) -> Piece:
         seconds_high=None if seconds is None else seconds.high,
         settles_c=rehearsal.settles_c,
         above_700_s=rehearsal.above_700_s,
+        factor=rehearsal.factor,
+        spread=rehearsal.spread,
         forms=rehearsal.forms,
     )
     credited = {} if seconds is None else {peak.join: peak.shield_c for peak in rehearsal.peaks}

@@ -600,6 +600,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/{key}/rehearsals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask
+         * @description Ask for a rehearsal of a heat; what was worked out before is there at once.
+         */
+        post: operations["askRehearsal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rehearsals/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look
+         * @description Give how far a rehearsal is.
+         */
+        get: operations["lookAtRehearsal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rehearsals/{job}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop
+         * @description Stop a rehearsal.
+         */
+        post: operations["stopRehearsal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{key}/rehearsals/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Use
+         * @description Copy a rehearsal into its piece: times, torch and tip of the heat, and what earlier joins were spared.
+         */
+        post: operations["useRehearsal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{key}/rehearsals/stale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stale
+         * @description Give the heats whose rehearsal was made with other forms than the piece has now.
+         */
+        get: operations["staleRehearsals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/torches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bench Torches
+         * @description Give every torch of this bench that the log tells of.
+         */
+        get: operations["benchTorches"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logged-heats/{record}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Leave
+         * @description Leave a logged heat out of the torch factor, or count it again.
+         */
+        put: operations["leaveHeatOut"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/glow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Glow
+         * @description Give the colour and name of the glow every 20 °C from 20 to 1200 °C by the light of a room.
+         */
+        get: operations["glow"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1923,7 +2083,7 @@ export interface components {
         };
         /**
          * HeatStep
-         * @description A heat. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
+         * @description A heat. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
          *
          *     `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling.
          */
@@ -1948,6 +2108,8 @@ export interface components {
              * @enum {string}
              */
             purpose: "solder" | "anneal" | "fuse" | "ball" | "melt";
+            /** Work */
+            work?: string | null;
             /** Joins */
             joins: components["schemas"]["HeatJoin"][];
             /**
@@ -1975,6 +2137,7 @@ export interface components {
             protect: components["schemas"]["Protect"][];
             /** Look For */
             look_for: string[];
+            rehearsed?: components["schemas"]["LikelyTime"] | null;
         };
         /**
          * InspectStep
@@ -2090,6 +2253,30 @@ export interface components {
              */
             after: string[];
             by_hand?: components["schemas"]["ByHand"] | null;
+        };
+        /**
+         * LikelyTime
+         * @description How long a heat takes by its rehearsal, s, with which torch: low with a strong one, high with a weak one.
+         */
+        LikelyTime: {
+            /** Low S */
+            low_s: number | null;
+            /** Likely S */
+            likely_s: number | null;
+            /** High S */
+            high_s: number | null;
+            /** Torch */
+            torch: string;
+            /**
+             * Factor
+             * @default 1
+             */
+            factor: number;
+            /**
+             * Spread
+             * @default 0
+             */
+            spread: number;
         };
         /**
          * MovedByHand
@@ -2269,6 +2456,11 @@ export interface components {
              */
             cuts: components["schemas"]["ExtraCut"][];
             /**
+             * Rehearsals
+             * @default []
+             */
+            rehearsals: components["schemas"]["RehearsedHeat"][];
+            /**
              * @default {
              *       "grade_policy": null,
              *       "family": null,
@@ -2437,6 +2629,57 @@ export interface components {
         Reduction: {
             /** Reduction Pct */
             reduction_pct: number;
+        };
+        /**
+         * RehearsedHeat
+         * @description What a rehearsal of one heat found, copied into the piece by the smith: `joins` or `work` tell which heat.
+         *
+         *     Times in s, low with a strong torch, high with a weak one, null where it never comes to that; `settles_c` is where
+         *     the work settles when it never flows, °C; `above_700_s` how long silver with copper in it is above 700 °C in air;
+         *     `factor` and `spread` (of its logarithm) are the torch's that it was reckoned with; `forms` names the forms that it was rehearsed with.
+         */
+        RehearsedHeat: {
+            /**
+             * Joins
+             * @default []
+             */
+            joins: string[];
+            /** Work */
+            work?: string | null;
+            /** Torch */
+            torch: string;
+            /** Surface */
+            surface: string;
+            /** Flux */
+            flux: string;
+            /** Seconds Low */
+            seconds_low?: number | null;
+            /** Seconds Likely */
+            seconds_likely?: number | null;
+            /** Seconds High */
+            seconds_high?: number | null;
+            /** Settles C */
+            settles_c?: number | null;
+            /**
+             * Above 700 S
+             * @default 0
+             */
+            above_700_s: number;
+            /**
+             * Factor
+             * @default 1
+             */
+            factor: number;
+            /**
+             * Spread
+             * @default 0
+             */
+            spread: number;
+            /**
+             * Forms
+             * @default
+             */
+            forms: string;
         };
         /**
          * RuledOut
@@ -3528,6 +3771,411 @@ export interface components {
             sound: boolean;
             /** Count */
             count: number;
+        };
+        /**
+         * CellsShown
+         * @description Every cell where it lies in the picture, mm, and its temperature, °C, at each moment of the series.
+         */
+        CellsShown: {
+            /** Node */
+            node: string[];
+            /** X Mm */
+            x_mm: number[];
+            /** Y Mm */
+            y_mm: number[];
+            /** Size Mm */
+            size_mm: number[];
+            /** C */
+            c: number[][];
+        };
+        /**
+         * EventShown
+         * @description Something that happens: when, s, to what, and at which temperature, °C.
+         */
+        EventShown: {
+            /** Seconds */
+            seconds: number;
+            /** Kind */
+            kind: string;
+            /** About */
+            about: string;
+            /** At C */
+            at_c: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * HabitTried
+         * @description A common habit, tried: what it brings.
+         */
+        HabitTried: {
+            /**
+             * Habit
+             * @enum {string}
+             */
+            habit: "best" | "join" | "even" | "light";
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "flows" | "tight" | "harms" | "never";
+            /** Seconds */
+            seconds: number | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Help
+         * @description Something that was changed and tried, and what it brought.
+         */
+        Help: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "torch" | "surface" | "below" | "solder" | "sink";
+            /** Id */
+            id: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "flows" | "tight" | "harms" | "never";
+            /** Seconds */
+            seconds: number | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * JobView
+         * @description How far a rehearsal is, and what came of it.
+         */
+        JobView: {
+            /** Id */
+            id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "stopped" | "failed";
+            /** What */
+            what: string;
+            /** Share */
+            share: number;
+            rehearsal?: components["schemas"]["Rehearsal"] | null;
+            /**
+             * Help
+             * @default []
+             */
+            help: components["schemas"]["Help"][];
+            /**
+             * Faults
+             * @default []
+             */
+            faults: components["schemas"]["Fault"][];
+        };
+        /**
+         * Line
+         * @description The temperatures, °C, of a part or a join at each moment of a series.
+         *
+         *     A part's `c` is its mean and `hottest_c` its hottest place; a join's `c` is the coolest place of its seam.
+         */
+        Line: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** C */
+            c: number[];
+            /** Hottest C */
+            hottest_c: number[];
+            /** Limit C */
+            limit_c: number | null;
+            /** Flow C */
+            flow_c: number | null;
+        };
+        /**
+         * Peak
+         * @description How hot an earlier join became, °C, and how much cooler than the working temperature it stayed, °C.
+         */
+        Peak: {
+            /** Join */
+            join: string;
+            /** Hottest C */
+            hottest_c: number;
+            /** Shield C */
+            shield_c: number;
+        };
+        /**
+         * Rehearsal
+         * @description One heat, rehearsed.
+         */
+        Rehearsal: {
+            /**
+             * Format
+             * @default eskel-rehearsal/1
+             * @constant
+             */
+            format: "eskel-rehearsal/1";
+            /** Piece */
+            piece: string;
+            /** Heat No */
+            heat_no: number;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "solder" | "anneal" | "fuse" | "ball" | "melt";
+            /** Joins */
+            joins: string[];
+            /** Work */
+            work: string | null;
+            /** Torch */
+            torch: string;
+            /** Surface */
+            surface: string;
+            /** Flux */
+            flux: string;
+            /**
+             * Habit
+             * @enum {string}
+             */
+            habit: "best" | "join" | "even" | "light";
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "flows" | "tight" | "harms" | "never";
+            /** Says */
+            says: string;
+            /** Programme */
+            programme: components["schemas"]["StageShown"][];
+            seconds_to_flow: components["schemas"]["Seconds"] | null;
+            series: components["schemas"]["Series"];
+            /** Events */
+            events: components["schemas"]["EventShown"][];
+            tightest: components["schemas"]["Tightest"] | null;
+            /** Settles C */
+            settles_c: number | null;
+            /** Above 700 S */
+            above_700_s: number;
+            /** Peaks */
+            peaks: components["schemas"]["Peak"][];
+            /** Left Out */
+            left_out: string[];
+            /** Factor */
+            factor: number;
+            /** Spread */
+            spread: number;
+            /** Forms */
+            forms: string;
+            cells?: components["schemas"]["CellsShown"] | null;
+            /**
+             * Habits
+             * @default []
+             */
+            habits: components["schemas"]["HabitTried"][];
+            /**
+             * Help
+             * @default []
+             */
+            help: components["schemas"]["Help"][];
+        };
+        /**
+         * Seconds
+         * @description A time as a band, s: low with a strong torch, high with a weak one; null where it never comes to that.
+         */
+        Seconds: {
+            /** Low */
+            low: number | null;
+            /** Likely */
+            likely: number;
+            /** High */
+            high: number | null;
+        };
+        /**
+         * Series
+         * @description Temperatures over time: `time_s`, then every part's and every join's line.
+         */
+        Series: {
+            /** Time S */
+            time_s: number[];
+            /** Parts */
+            parts: components["schemas"]["Line"][];
+            /** Joins */
+            joins: components["schemas"]["Line"][];
+        };
+        /**
+         * StageShown
+         * @description One thing to do with the flame. `text` tells it whole.
+         *
+         *     `marks` are where the flame stands in the picture: from which moment of the heat, s, at x and y, mm. It wanders as
+         *     far as `reach_mm` from there.
+         */
+        StageShown: {
+            /** Text */
+            text: string;
+            /**
+             * Aim
+             * @enum {string}
+             */
+            aim: "circle" | "brush" | "part" | "join" | "each" | "far";
+            /** About */
+            about: string | null;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "above" | "below";
+            /** Setting */
+            setting: number;
+            seconds: components["schemas"]["Seconds"];
+            /** Marks */
+            marks: [
+                number,
+                number,
+                number
+            ][];
+            /** Reach Mm */
+            reach_mm: number;
+        };
+        /**
+         * Tightest
+         * @description The tightest moment: what came nearest to its limit, by how many °C, and when, s.
+         */
+        Tightest: {
+            /** About */
+            about: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "part" | "join";
+            /** Degrees C */
+            degrees_c: number;
+            /** Limit C */
+            limit_c: number;
+            /** Seconds */
+            seconds: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Ask
+         * @description A heat to rehearse, on which torch and surface (else the bench's), by which habit; or what would help.
+         */
+        Ask: {
+            /** Heat No */
+            heat_no: number;
+            /**
+             * Kind
+             * @default heat
+             * @enum {string}
+             */
+            kind: "heat" | "help";
+            /** Torch */
+            torch?: string | null;
+            /** Surface */
+            surface?: string | null;
+            /**
+             * Habit
+             * @default best
+             * @enum {string}
+             */
+            habit: "best" | "join" | "even" | "light";
+        };
+        /**
+         * Use
+         * @description The revision that a rehearsal is copied into, and the rehearsal's id.
+         */
+        Use: {
+            /** Revision */
+            revision: number;
+            /** Rehearsal */
+            rehearsal: string;
+        };
+        /**
+         * Stale
+         * @description The heats whose rehearsal is out of date.
+         */
+        Stale: {
+            /** Heats */
+            heats: number[];
+        };
+        /**
+         * LoggedLine
+         * @description A heat that was rehearsed and then carried out, times in s; `speaks_for` is the factor that would have fitted.
+         */
+        LoggedLine: {
+            /** Record */
+            record: number;
+            /** Piece Name */
+            piece_name: string;
+            /** Heat No */
+            heat_no: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Low S */
+            low_s: number | null;
+            /** Likely S */
+            likely_s: number;
+            /** High S */
+            high_s: number | null;
+            /** Actual S */
+            actual_s: number;
+            /** Speaks For */
+            speaks_for: number;
+            /** Wild */
+            wild: boolean;
+            /** Left Out */
+            left_out: boolean;
+        };
+        /**
+         * TorchLine
+         * @description A torch of this bench: its factor beside the table, how sure it is, and the heats that it follows from.
+         *
+         *     `known_pct` is the spread of the factor, `next_pct` that of the next heat's time, in per cent.
+         */
+        TorchLine: {
+            /** Torch */
+            torch: string;
+            /** Name */
+            name: string;
+            /** Factor */
+            factor: number;
+            /** Known Pct */
+            known_pct: number;
+            /** Next Pct */
+            next_pct: number;
+            /** Heats */
+            heats: components["schemas"]["LoggedLine"][];
+        };
+        /**
+         * LeaveOut
+         * @description Whether a logged heat is left out.
+         */
+        LeaveOut: {
+            /** Left Out */
+            left_out: boolean;
+        };
+        /**
+         * GlowStep
+         * @description The colour and the name of the glow at a temperature, by the light of the room.
+         */
+        GlowStep: {
+            /** At C */
+            at_c: number;
+            /** Rgb */
+            rgb: [
+                number,
+                number,
+                number
+            ];
+            /** Word */
+            word: string;
         };
     };
     responses: never;
@@ -4880,6 +5528,291 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LogLine"][];
+                };
+            };
+        };
+    };
+    askRehearsal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ask"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    lookAtRehearsal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    stopRehearsal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    useRehearsal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Use"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    staleRehearsals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stale"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    benchTorches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TorchLine"][];
+                };
+            };
+        };
+    };
+    leaveHeatOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TorchLine"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    glow: {
+        parameters: {
+            query?: {
+                light?: "dark" | "dim" | "daylight";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlowStep"][];
                 };
             };
         };
