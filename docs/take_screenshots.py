@@ -55,7 +55,7 @@ def _table(page: Page) -> None:
     _band(page, "2", "Heat ladder")
     _shoot(page, "ladder")
     page.get_by_label("Name of the piece").blur()
-    _band(page, "3", "Cut and solder list")
+    _band(page, "4", "Cut and solder list")
     _shoot(page, "cut-list")
     _open(page, "Wire-frame candle guard")
     _band(page, "2", "Heat ladder")

@@ -6,6 +6,7 @@ from typing import Any, Literal
 
 from django.http import HttpRequest
 from ninja import Router, Schema
+from pydantic import Field
 
 from accounts import Faults
 from eskel_core.faults import Fault
@@ -31,6 +32,7 @@ class Ask(Schema):
     torch: str | None = None
     surface: str | None = None
     habit: Habit = "best"
+    setting: float = Field(1.0, ge=0.3, le=1)
 
 
 class JobView(Schema):
@@ -87,7 +89,11 @@ def _view(job: Job) -> JobView:
 @router.post("/pieces/{int:key}/rehearsals", response=ANSWERS, operation_id="askRehearsal")
 def ask(request: HttpRequest, key: int, asked: Ask) -> JobView:
     """Ask for a rehearsal of a heat; what was worked out before is there at once."""
-    return _view(ask_for(piece_of(key), asked.kind, asked.heat_no, asked.torch, asked.surface, asked.habit))
+    return _view(
+        ask_for(
+            piece_of(key), asked.kind, asked.heat_no, asked.torch, asked.surface, asked.habit, asked.setting
+        )
+    )
 
 
 @router.get("/rehearsals/{job}", response=ANSWERS, operation_id="lookAtRehearsal")

@@ -15,7 +15,13 @@ from .desk import DESK, Job
 
 
 def ask_for(
-    row: PieceRow, kind: str, heat_no: int, torch: str | None, surface: str | None, habit: str
+    row: PieceRow,
+    kind: str,
+    heat_no: int,
+    torch: str | None,
+    surface: str | None,
+    habit: str,
+    setting: float,
 ) -> Job:
     """Ask for a rehearsal of a heat, or for what would help; names and notes of the piece do not matter to it."""
     piece = document_of(row)
@@ -31,6 +37,7 @@ def ask_for(
         "torch": torch,
         "surface": surface,
         "habit": habit,
+        "setting": setting,
         "factor": round(factor.factor, 4),
         "spread": round(factor.spread, 4),
     }

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from contextlib import suppress
 from multiprocessing.connection import Connection
 from typing import Any
 
@@ -14,17 +15,20 @@ def serve(pipe: Connection) -> None:
     from eskel_core.faults import Refused
 
     os.nice(_LOWER_BY)
-    while True:
-        try:
+    # The server is gone, and whoever asked with it.
+    with suppress(EOFError, BrokenPipeError):
+        while True:
             asked: dict[str, Any] = pipe.recv()
-        except EOFError:
-            return
-        try:
-            pipe.send(("done", work_out(asked, lambda what, share: pipe.send(("progress", (what, share))))))
-        except Refused as problem:
-            pipe.send(("refused", [fault.model_dump(mode="json") for fault in problem.faults]))
-        except Exception as problem:
-            pipe.send(("failed", f"{type(problem).__name__}: {problem}"))
+            try:
+                made = work_out(asked, lambda what, share: pipe.send(("progress", (what, share))))
+            except Refused as problem:
+                pipe.send(("refused", [fault.model_dump(mode="json") for fault in problem.faults]))
+            except BrokenPipeError:
+                raise
+            except Exception as problem:
+                pipe.send(("failed", f"{type(problem).__name__}: {problem}"))
+            else:
+                pipe.send(("done", made))
 
 
 def work_out(asked: dict[str, Any], progress: Any) -> dict[str, Any]:
@@ -51,6 +55,7 @@ def work_out(asked: dict[str, Any], progress: Any) -> dict[str, Any]:
         piece,
         asked["heat_no"],
         habit=asked["habit"],
+        setting=asked["setting"],
         with_cells=True,
         with_habits=asked["habit"] == "best",
         **options,

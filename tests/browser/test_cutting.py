@@ -14,7 +14,7 @@ def open_list(page: Page, name: str) -> None:
     page.goto("/work")
     page.get_by_role("link", name=re.compile(name)).press("Enter")
     expect(page.get_by_role("heading", name="Parts", exact=True)).to_be_visible()
-    page.keyboard.press("3")
+    page.keyboard.press("4")
     expect(page.get_by_role("heading", name="To buy")).to_be_in_viewport()
 
 
@@ -77,5 +77,5 @@ def test_an_outline_from_a_file_asks_its_unit_and_becomes_a_part(page: Page, tmp
         page.get_by_role("button", name=re.compile("^leaf Sterling silver, drawn outline, 0.8 sheet"))
     ).to_be_visible()
     page.get_by_role("heading", name="Parts", exact=True).click()
-    page.keyboard.press("3")
+    page.keyboard.press("4")
     expect(page.get_by_role("row", name=re.compile(r"leaf .* 187 mm²"))).to_be_visible()

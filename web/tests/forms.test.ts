@@ -29,6 +29,7 @@ const empty = {
   joins: [],
   work: [],
   metals: [],
+  rehearsals: [],
 } as unknown as PieceDocument;
 const two = addPart(addPart(empty, "sheet").document, "wire").document;
 

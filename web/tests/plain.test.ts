@@ -63,6 +63,7 @@ const empty = {
   joins: [],
   work: [],
   metals: [],
+  rehearsals: [],
 } as unknown as PieceDocument;
 
 describe("edits", () => {

@@ -91,6 +91,9 @@ def _add_rehearse(commands: Any) -> None:
         default="best",
         help="the best programme, or a habit",
     )
+    rehearse.add_argument(
+        "--setting", type=float, default=1.0, help="how far the flame is open in a habit, 0.3 to 1"
+    )
     rehearse.set_defaults(run=_rehearse)
 
 
@@ -145,7 +148,13 @@ def _rehearse(asked: argparse.Namespace) -> int:
         print(f"eskel: no plan is possible, so no heat is rehearsed: {texts}", file=sys.stderr)
         return NO_PLAN
     made = rehearse_heat(
-        piece, asked.heat, torch=asked.torch, surface=asked.surface, habit=asked.habit, planned=planned
+        piece,
+        asked.heat,
+        torch=asked.torch,
+        surface=asked.surface,
+        habit=asked.habit,
+        setting=asked.setting,
+        planned=planned,
     )
     _print(made.model_dump(mode="json", exclude={"cells", "habits", "help"}))
     return DONE

@@ -34,6 +34,7 @@ def best_programme(
     margin_c: float,
     generations: int = _GENERATIONS,
     tick: Callable[[float], None] | None = None,
+    rounds: int = _ROUNDS,
 ) -> Found:
     """Find the programme that brings every goal to its temperature soonest and keeps every limit with the margin.
 
@@ -45,7 +46,7 @@ def best_programme(
     coarse, some = rough
     some = tuple(aim for aim in some if aim.key in by_key)
     spare, known, best = margin_c, None, None
-    for _ in range(_ROUNDS):
+    for _ in range(rounds):
         trials = Trials(coarse, some, longest_s, spare)
         ranked = search(trials, generations, known, tick=tick)
         off = 0.0

@@ -14,6 +14,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy import sparse
 from scipy.sparse.linalg import splu
 
@@ -73,6 +74,7 @@ class March:
         if block is not None:
             self.modes += np.asarray(block)[:, :, None]
         self.seconds = 0.0
+        self.film: Floats = np.zeros((count, columns))
         self.correct: Callable[[Floats], Floats | None] | None = None
         self.energy = Energy()
         self._dense, self._single = dense, columns == 1
@@ -94,6 +96,10 @@ class March:
         pass_w_k = conductance_w_m2k(network.effusivity, network.contact_w_m2k) * network.ground_m2
         self._to_ground = pass_w_k.reshape(column)
         self._has_memory = network.effusivity > 0 and len(network.ground) > 0
+
+    def keep(self, columns: NDArray[np.bool_]) -> None:
+        """Go on with some of the columns only."""
+        self.t, self.modes, self.film = self.t[:, columns], self.modes[:, :, columns], self.film[:, columns]
 
     def pace(self, step_s: float) -> None:
         """Go on in steps of another length, s; the flame is aimed anew after it."""

@@ -26,7 +26,8 @@ _BESIDE = 48
 # How often an aim, a setting, a time is changed, a stage put in, taken out, or moved.
 _CHANCES = (0.2, 0.25, 0.3, 0.12, 0.08, 0.05)
 _ELITE = 12
-_MOST_STEPS = 600
+_MOST_STEPS = 400
+_FAR_OVER_C = 60.0
 # So many generations without anything better end a search: of one that has found something, and of one that has not.
 _ENOUGH, _IN_VAIN = 2, 4
 _STAGE_COSTS_S = 0.5
@@ -113,72 +114,41 @@ class Trials:
             for touch in network.touches
         ]
         self._clear_c = -math.inf if asked.flux is None else asked.flux.clear_c
-        self._goal_cells = np.concatenate([goal.cells for goal in asked.goals])
-        self._goal_starts = np.cumsum([0, *(len(goal.cells) for goal in asked.goals[:-1])])
-        self._reach = np.array([goal.reach_c for goal in asked.goals])[:, None]
+        self.goal_cells = np.concatenate([goal.cells for goal in asked.goals])
+        self.goal_starts = np.cumsum([0, *(len(goal.cells) for goal in asked.goals[:-1])])
+        self.reach = np.array([goal.reach_c for goal in asked.goals])[:, None]
         groups = [limit.cells for limit in asked.limits] or [np.arange(len(network))]
-        self._limit_cells = np.concatenate(groups)
-        self._limit_starts = np.cumsum([0, *(len(one) for one in groups[:-1])])
-        self._below = np.array([limit.below_c for limit in asked.limits] or [math.inf])[:, None] - spare_c
+        self.limit_cells = np.concatenate(groups)
+        self.limit_starts = np.cumsum([0, *(len(one) for one in groups[:-1])])
+        self.below = np.array([limit.below_c for limit in asked.limits] or [math.inf])[:, None] - spare_c
 
     def march(self, programmes: list[Programme]) -> list[Tried]:
         """March programmes side by side until each has flowed, gone far over a limit, or had its time."""
-        many = len(programmes)
         asked = self.asked
-        aims, settings, ends = _table(programmes)
         march = March(
             asked.network,
             Flame(asked.torch.gas_temp_c, MOST_TAKEN * asked.torch.heat_w),
             self.step_s,
-            columns=many,
+            columns=len(programmes),
             room_c=asked.room_c,
             block=asked.block,
             dense=True,
         )
         march.join(self._extra)
-        at = np.full(many, -1)
-        film = np.zeros((len(asked.network), many))
         march.aim(self.film)
-        lasting = np.zeros((len(asked.goals), many))
-        reached = np.zeros((len(asked.goals), many), bool)
-        best = np.full((len(asked.goals), many), -np.inf)
-        cool = np.full((len(asked.goals), many), asked.room_c)
-        hot = np.full((len(self._below), many), asked.room_c)
-        done, margin = np.full(many, np.inf), np.full(many, np.inf)
-        running, fresh = np.ones(many, bool), np.zeros(many, bool)
-        march.correct = lambda t: self._correction(t)
-        while march.seconds < self.longest_s and running.any():
-            now = np.minimum((ends <= march.seconds + 1e-9).sum(axis=1), aims.shape[1] - 1)
-            moved = np.flatnonzero((now != at) | fresh)
-            if len(moved):
-                film[:, moved] = self._films(aims[moved, now[moved]], reached[:, moved])
-                film[:, moved] *= SETTINGS[settings[moved, now[moved]]]
-                march.redirect(film)
-                at = now
-            earlier, was_hot = cool, hot
+        march.correct = self._correction
+        run = _SideBySide(self, programmes)
+        while march.seconds < self.longest_s and len(run.who):
+            run.point(march)
             march.step()
-            cool = np.minimum.reduceat(march.t[self._goal_cells], self._goal_starts, axis=0)
-            hot = np.maximum.reduceat(march.t[self._limit_cells], self._limit_starts, axis=0)
-            over = cool >= self._reach
-            # A crossing lies within the step, and the flame goes off within one: both are told by lines between.
-            inside = np.clip((cool - self._reach) / np.maximum(cool - earlier, 1e-9), 0.0, 1.0)
-            lasting = np.where(over, lasting + np.where(lasting > 0, 1.0, inside) * self.step_s, 0.0)
-            before = reached.sum(axis=0)
-            reached |= lasting >= FLOW_HOLD_S
-            fresh = reached.sum(axis=0) != before if self._each else fresh
-            flowed = running & reached.all(axis=0)
-            past = np.where(flowed, np.clip(lasting - FLOW_HOLD_S, 0.0, self.step_s).min(axis=0), 0.0)
-            hot_then = hot + (was_hot - hot) * (past / self.step_s)
-            best = np.where(running, np.maximum(best, cool), best)
-            margin = np.where(running, np.minimum(margin, (self._below - hot_then).min(axis=0)), margin)
-            done[flowed] = march.seconds - past[flowed]
-            running &= ~flowed & (margin > -60.0)
-        short = np.where(reached, 0.0, np.maximum(0.0, self._reach - best)).sum(axis=0)
-        return [
-            Tried(one, float(done[n]), float(margin[n]), float(short[n])) for n, one in enumerate(programmes)
-        ]
+            run.look(march)
+            ended = ~run.running
+            if ended.sum() >= max(1, len(ended) // 4):
+                run.keep(~ended)
+                march.keep(~ended)
+        return run.tried()
 
-    def _films(self, aims: NDArray[np.int64], reached: NDArray[np.bool_]) -> Floats:
+    def films(self, aims: NDArray[np.int64], reached: NDArray[np.bool_]) -> Floats:
         """Give the film of some columns by their aims: an aim that goes from place to place is at the first not done."""
         film: Floats = self.film[:, aims]
         for column, aim in enumerate(aims):
@@ -197,6 +167,80 @@ class Trials:
                 back = less @ (t * dry)
                 found = back if found is None else found + back
         return found
+
+
+class _SideBySide:
+    """What is known of programmes on their way, one in each column; those that have ended are put aside."""
+
+    def __init__(self, trials: Trials, programmes: list[Programme]) -> None:
+        many, goals = len(programmes), len(trials.asked.goals)
+        self.trials, self.programmes = trials, programmes
+        self.aims, self.settings, self.ends = _table(programmes)
+        self.who = np.arange(many)
+        self.at, self.fresh = np.full(many, -1), np.zeros(many, bool)
+        self.running = np.ones(many, bool)
+        self.film = np.zeros((len(trials.asked.network), many))
+        self.lasting, self.reached = np.zeros((goals, many)), np.zeros((goals, many), bool)
+        self.cool = np.full((goals, many), trials.asked.room_c)
+        self.hot = np.full((len(trials.below), many), trials.asked.room_c)
+        self.best = np.full((goals, many), -np.inf)
+        self.done, self.margin = np.full(many, np.inf), np.full(many, np.inf)
+        self.short = np.zeros(many)
+
+    def point(self, march: March) -> None:
+        """Point each flame where its programme has it now."""
+        who = self.who
+        now = np.minimum((self.ends[who] <= march.seconds + 1e-9).sum(axis=1), self.aims.shape[1] - 1)
+        moved = np.flatnonzero((now != self.at) | self.fresh)
+        if len(moved):
+            stage = who[moved], now[moved]
+            self.film[:, moved] = self.trials.films(self.aims[stage], self.reached[:, moved])
+            self.film[:, moved] *= SETTINGS[self.settings[stage]]
+            march.redirect(self.film)
+            self.at = now
+
+    def look(self, march: March) -> None:
+        """See what a step has brought."""
+        trials, step = self.trials, march.step_s
+        earlier, was_hot = self.cool, self.hot
+        self.cool = np.minimum.reduceat(march.t[trials.goal_cells], trials.goal_starts, axis=0)
+        self.hot = np.maximum.reduceat(march.t[trials.limit_cells], trials.limit_starts, axis=0)
+        over = self.cool >= trials.reach
+        # A crossing lies within the step, and the flame goes off within one: both are told by lines between.
+        inside = np.clip((self.cool - trials.reach) / np.maximum(self.cool - earlier, 1e-9), 0.0, 1.0)
+        self.lasting = np.where(over, self.lasting + np.where(self.lasting > 0, 1.0, inside) * step, 0.0)
+        before = self.reached.sum(axis=0)
+        self.reached |= self.lasting >= FLOW_HOLD_S
+        self.fresh = self.reached.sum(axis=0) != before
+        flowed = self.running & self.reached.all(axis=0)
+        past = np.where(flowed, np.clip(self.lasting - FLOW_HOLD_S, 0.0, step).min(axis=0), 0.0)
+        hot_then = self.hot + (was_hot - self.hot) * (past / step)
+        who, live = self.who, self.running
+        self.best[:, live] = np.maximum(self.best[:, live], self.cool[:, live])
+        room = (trials.below - hot_then).min(axis=0)
+        self.margin[who[live]] = np.minimum(self.margin[who[live]], room[live])
+        self.done[who[flowed]] = march.seconds - past[flowed]
+        self.running = live & ~flowed & (self.margin[who] > -_FAR_OVER_C)
+
+    def keep(self, columns: NDArray[np.bool_]) -> None:
+        """Put what has ended aside and go on with the rest."""
+        self._short(~columns)
+        self.who, self.at, self.fresh = self.who[columns], self.at[columns], self.fresh[columns]
+        self.running, self.film = self.running[columns], self.film[:, columns]
+        self.lasting, self.reached = self.lasting[:, columns], self.reached[:, columns]
+        self.cool, self.hot, self.best = self.cool[:, columns], self.hot[:, columns], self.best[:, columns]
+
+    def _short(self, columns: NDArray[np.bool_]) -> None:
+        missing = np.maximum(0.0, self.trials.reach - self.best[:, columns])
+        self.short[self.who[columns]] = np.where(self.reached[:, columns], 0.0, missing).sum(axis=0)
+
+    def tried(self) -> list[Tried]:
+        """Give what each programme brought."""
+        self._short(np.ones(len(self.who), bool))
+        return [
+            Tried(one, float(self.done[n]), float(self.margin[n]), float(self.short[n]))
+            for n, one in enumerate(self.programmes)
+        ]
 
 
 def _less_when_dry(touch: Touch) -> Floats:

@@ -18,7 +18,7 @@ from ._words import HABITS, title_of
 _HABITS: tuple[Habit, ...] = ("join", "even", "light")
 _TRIED_CELLS = 90
 _TRIED_GENERATIONS = 4
-_MOST_TORCHES, _MOST_SURFACES = 4, 3
+_MOST_SURFACES = 2
 _SINK_W_K = 0.05
 _SOFTER = ("hard", "medium", "easy", "extra-easy")
 
@@ -95,11 +95,11 @@ Trial = tuple[str, str, str, Tools, HeatFacts | None]
 
 
 def _torches(tools: Tools) -> list[Trial]:
-    """Give torches that give more, the gentlest first, and the finest of those that give less."""
+    """Give the two torches that give next more, the one that gives most, and the one that gives next less."""
     power = tools.torch.heat_w
     larger = sorted((one for one in torches().values() if one.heat_w > power), key=lambda one: one.heat_w)
     finer = sorted((one for one in torches().values() if one.heat_w < power), key=lambda one: -one.heat_w)
-    chosen: list[Torch] = [*larger[: _MOST_TORCHES - 1], *finer[:1]]
+    chosen: list[Torch] = [*larger[:2], *larger[2:][-1:], *finer[:1]]
     return [("torch", one.id, f"{one.name}, {one.tip}", replace(tools, torch=one), None) for one in chosen]
 
 
@@ -150,7 +150,7 @@ def _solders(piece: Piece, facts: HeatFacts, tools: Tools) -> list[Trial]:
 
 
 def _try(scene: Scene, kind: str, id_: str, words: str) -> Help:
-    found = found_for(scene, "best", _TRIED_GENERATIONS)
+    found = found_for(scene, "best", generations=_TRIED_GENERATIONS, rounds=1)
     verdict = verdict_of(found, scene.house)
     return Help.model_validate(
         {

@@ -32,8 +32,9 @@ from ._types import Habit, Rehearsal
 
 CELLS, ROUGH_CELLS = 200, 90
 LONGEST_S = 600.0
+LEAST_SETTING = 0.3
 _SEARCH_AT_LEAST_S, _SEARCH_AT_MOST_S = 60.0, 300.0
-SEARCH_GENERATIONS = 10
+SEARCH_GENERATIONS, SEARCH_ROUNDS = 10, 3
 Progress = Callable[[str, float], None]
 
 
@@ -68,6 +69,7 @@ def rehearse_heat(
     torch: str | None = None,
     surface: str | None = None,
     habit: Habit = "best",
+    setting: float = 1.0,
     house: HouseOverrides | None = None,
     bench: Bench | None = None,
     planned: Plan | None = None,
@@ -78,8 +80,14 @@ def rehearse_heat(
 ) -> Rehearsal:
     """Rehearse one heat of a piece's plan; `progress` is told what is being done and how far, and may raise to stop.
 
+    A `setting` (0.3 to 1) is how far the flame is open in a habit; the best programme chooses its own.
     Raises Refused for an unknown torch, surface or heat, and for a piece that has no plan.
     """
+    if not LEAST_SETTING <= setting <= 1:
+        raise refuse(
+            "out-of-range", "setting", setting, f"a flame is open by {LEAST_SETTING:g} to 1",
+            "Open it by as much as in between.",
+        )  # fmt: skip
     planned = planned or plan(piece, house, bench)
     if planned.conflict is not None:
         raise refuse(
@@ -89,12 +97,12 @@ def rehearse_heat(
     progress("laying out the body", 0.05)
     scene = scene_of(piece, facts_of(piece, planned, heat_no), tools, factor or TorchFactor(), house=house)
     trying = "trying where to point"
-    found = found_for(scene, habit, tick=lambda share: progress(trying, 0.1 + 0.7 * share))
+    found = found_for(scene, habit, setting, tick=lambda share: progress(trying, 0.1 + 0.7 * share))
     progress("rehearsing a weak and a strong torch", 0.8)
     quick = found_at(scene, found, math.exp(scene.torch_factor.spread))
     slow = found_at(scene, found, math.exp(-scene.torch_factor.spread))
     settles = None if found.done_s is not None else settles_c(scene)
-    made = shown(scene.told, found, quick, slow, habit, settles, with_cells=with_cells)
+    made = shown(scene.told, found, quick, slow, habit, settles, setting, with_cells=with_cells)
     if not with_habits:
         return made
     from ._compare import habits_tried
@@ -175,13 +183,15 @@ def _ready(
 def found_for(
     scene: Scene,
     habit: Habit,
+    setting: float = 1.0,
     generations: int = SEARCH_GENERATIONS,
     tick: Callable[[float], None] | None = None,
+    rounds: int = SEARCH_ROUNDS,
 ) -> Found:
     """Find the best programme, or follow a habit."""
     margin = scene.house.margin_c
     if habit != "best":
-        return run(scene.asked, habit_stages(scene, habit), LONGEST_S, margin)
+        return run(scene.asked, habit_stages(scene, habit, setting), LONGEST_S, margin)
     even = run(scene.asked, (Stage(scene.aims[0], 1.0, None),), LONGEST_S, margin)
     soonest = even.done_s
     if soonest is None:
@@ -191,7 +201,7 @@ def found_for(
             nearest = max(range(len(alone)), key=lambda n: coolest_c(scene.rough[0], alone[n]))
             return run(scene.asked, (Stage(_same_aim(scene, nearest), 1.0, None),), LONGEST_S, margin)
     longest = min(_SEARCH_AT_MOST_S, max(_SEARCH_AT_LEAST_S, 2.5 * soonest))
-    best = best_programme(scene.asked, scene.aims, scene.rough, longest, margin, generations, tick)
+    best = best_programme(scene.asked, scene.aims, scene.rough, longest, margin, generations, tick, rounds)
     return even if even.works and (not best.works or (even.done_s or 0) <= (best.done_s or 0)) else best
 
 
@@ -212,7 +222,7 @@ def coolest_c(asked: Asked, found: Found) -> float:
     return min(float(t[:, goal.cells].min(axis=1).max()) for goal in asked.goals)
 
 
-def habit_stages(scene: Scene, habit: Habit) -> tuple[Stage, ...]:
+def habit_stages(scene: Scene, habit: Habit, setting: float) -> tuple[Stage, ...]:
     """Give the stages of a habit: held on each join until it flows, circled evenly, or kept on the light part."""
     network, side = scene.asked.network, scene.aims[0].side
     aims = {aim.key: aim for aim in scene.aims}
@@ -222,12 +232,12 @@ def habit_stages(scene: Scene, habit: Habit) -> tuple[Stage, ...]:
         held = aims.get(f"each::{side}") or (
             (aims.get(f"each:{names[0]}:{side}") or aims[f"join:{names[0]}:{side}"]) if names else circle
         )
-        return (Stage(held, 1.0, None),)
+        return (Stage(held, setting, None),)
     if habit == "light":
         nodes = {network.nodes[network.node_of[cell]] for touch in network.touches for cell in touch.seam}
         light = min(nodes or set(network.nodes), key=lambda node: (network.capacity_of(node), node))
-        return (Stage(aims.get(f"part:{light}:{side}", circle), 1.0, None),)
-    return (Stage(circle, 1.0, None),)
+        return (Stage(aims.get(f"part:{light}:{side}", circle), setting, None),)
+    return (Stage(circle, setting, None),)
 
 
 def found_at(scene: Scene, found: Found, factor: float) -> Found:

@@ -54,6 +54,7 @@ def shown(
     slow: Found,
     habit: Habit,
     settles_c: float | None,
+    setting: float,
     *,
     with_cells: bool,
 ) -> Rehearsal:
@@ -80,8 +81,9 @@ def shown(
         surface=tools.surface.id,
         flux=tools.flux.id,
         habit=habit,
+        setting=setting,
         verdict=verdict,
-        says=verdict_text(verdict, _DONE[facts.purpose], told, None if tightest is None else tightest.text),
+        says=verdict_text(verdict, _DONE[facts.purpose], told, None if tightest is None else tightest.text, settles_c),
         programme=_programme(piece, facts, body, asked, found, (quick, slow)),
         seconds_to_flow=seconds,
         series=_series(piece, asked, trace, moments),
@@ -296,6 +298,5 @@ def _cells(asked: Asked, trace: HeatTrace, moments: list[int]) -> CellsShown:
         node=tuple(network.nodes[n] for n in network.node_of),
         x_mm=tuple(round(float(one), 2) for one in network.drawn_x_mm),
         y_mm=tuple(round(float(one), 2) for one in network.y_mm),
-        size_mm=tuple(round(float(one), 2) for one in np.sqrt(np.maximum(network.above_m2, 1e-9)) * 1000),
         c=tuple(tuple(int(value) for value in row) for row in t),
     )

@@ -94,7 +94,6 @@ class CellsShown(Shown):
     node: tuple[str, ...]
     x_mm: tuple[float, ...]
     y_mm: tuple[float, ...]
-    size_mm: tuple[float, ...]
     c: tuple[tuple[int, ...], ...]
 
 
@@ -138,6 +137,7 @@ class Rehearsal(Shown):
     surface: str
     flux: str
     habit: Habit
+    setting: float
     verdict: Verdict
     says: str
     programme: tuple[StageShown, ...]

@@ -80,7 +80,9 @@ def seconds_words(low: float | None, likely: float, high: float | None) -> str:
     return f"about {likely:.0f} s ({low:.0f} to {high:.0f})"
 
 
-def verdict_text(verdict: Verdict, what: str, seconds: str | None, tightest: str | None) -> str:
+def verdict_text(
+    verdict: Verdict, what: str, seconds: str | None, tightest: str | None, settles_c: float | None
+) -> str:
     """Tell in one or two sentences what a rehearsal found."""
     match verdict:
         case "flows":
@@ -88,6 +90,7 @@ def verdict_text(verdict: Verdict, what: str, seconds: str | None, tightest: str
         case "tight":
             return f"{what} after {seconds}, but only just: {tightest}"
         case "harms":
-            return f"Something is lost: {tightest}"
+            return f"Something is lost. {tightest}"
         case "never":
-            return "It never comes to that with this flame on this surface."
+            settles = "" if settles_c is None else f": it settles at {settles_c:.0f} °C"
+            return f"It never comes to that with this flame on this surface{settles}."

@@ -3783,8 +3783,6 @@ export interface components {
             x_mm: number[];
             /** Y Mm */
             y_mm: number[];
-            /** Size Mm */
-            size_mm: number[];
             /** C */
             c: number[][];
         };
@@ -3941,6 +3939,8 @@ export interface components {
              * @enum {string}
              */
             habit: "best" | "join" | "even" | "light";
+            /** Setting */
+            setting: number;
             /**
              * Verdict
              * @enum {string}
@@ -4083,6 +4083,11 @@ export interface components {
              * @enum {string}
              */
             habit: "best" | "join" | "even" | "light";
+            /**
+             * Setting
+             * @default 1
+             */
+            setting: number;
         };
         /**
          * Use

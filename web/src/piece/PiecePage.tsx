@@ -9,6 +9,7 @@ import { FaultList } from "../parts/FaultList";
 import { Key } from "../parts/Key";
 import { OwnUnits, useSpoken } from "../parts/useUnits";
 import { counted } from "../parts/words";
+import { RehearsalBand } from "../rehearsal/RehearsalBand";
 import { useKeys } from "../shell/keys";
 import { ChangesBar } from "./ChangesBar";
 import { CutList } from "./CutList";
@@ -17,7 +18,7 @@ import { PartsAndJoins } from "./PartsAndJoins";
 import type { Selection } from "./PictureView";
 import { type Edits, useEdits } from "./useEdits";
 
-const BANDS = ["Parts and joins", "Heat ladder", "Cut and solder list"] as const;
+const BANDS = ["Parts and joins", "Heat ladder", "Rehearsal", "Cut and solder list"] as const;
 
 /** Whether the smith asked for no motion. */
 const calm = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches;
@@ -56,15 +57,20 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
     "1": () => jump(0),
     "2": () => jump(1),
     "3": () => jump(2),
+    "4": () => jump(3),
     "ctrl+z": view.undo_what ? edits.undo : undefined,
     "ctrl+shift+z": view.redo_what ? edits.redo : undefined,
     "ctrl+y": view.redo_what ? edits.redo : undefined,
   });
   useEffect(() => {
+    const here = new Set<Element>();
     const seen = new IntersectionObserver(
       (entries) => {
-        const shown = entries.find((entry) => entry.isIntersecting);
-        if (shown) setBand(bands.current.indexOf(shown.target as HTMLElement));
+        for (const entry of entries)
+          if (entry.isIntersecting) here.add(entry.target);
+          else here.delete(entry.target);
+        const shown = bands.current.findLastIndex((one) => one !== null && here.has(one));
+        if (shown >= 0) setBand(shown);
       },
       { rootMargin: "-35% 0px -60% 0px" },
     );
@@ -114,6 +120,13 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
       <section
         ref={hold(2)}
         aria-label={BANDS[2]}
+        className="min-h-[calc(100dvh-11rem)] scroll-mt-[104px] py-4"
+      >
+        <RehearsalBand view={view} />
+      </section>
+      <section
+        ref={hold(3)}
+        aria-label={BANDS[3]}
         className="min-h-[calc(100dvh-11rem)] scroll-mt-[104px] py-4"
       >
         <CutList view={view} edits={edits} />

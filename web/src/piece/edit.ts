@@ -217,6 +217,7 @@ export function removeJoin(document: PieceDocument, id: string): PieceDocument {
           : null,
         shields: join.shields.filter((shield) => shield.during !== id),
       })),
+    rehearsals: document.rehearsals.filter((one) => !one.joins.includes(id) && one.work !== id),
     work: document.work.map((work) => ({
       ...work,
       after: without(work.after),

@@ -1,0 +1,108 @@
+import { useBench, useTables } from "../api/queries";
+import type { Habit, HeatStep, PieceView } from "../api/types";
+import type { Chosen } from "./queries";
+
+export type ChoicesProps = {
+  view: PieceView;
+  heats: HeatStep[];
+  stale: number[];
+  chosen: Chosen;
+  onChoose: (what: Partial<Chosen>) => void;
+};
+
+const HABITS: [Habit, string][] = [
+  ["best", "the best programme"],
+  ["join", "flame on the join"],
+  ["even", "circling evenly"],
+  ["light", "flame on the light part"],
+];
+const SETTINGS = [1, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3];
+const box = "min-h-10 max-w-44 rounded-md border border-hair bg-raised px-2 text-[15px]";
+
+/** Which heat, with which torch and tip, on what, by which programme or habit. */
+export function Choices({ view, heats, stale, chosen, onChoose }: ChoicesProps) {
+  const tables = useTables().data;
+  const bench = useBench().data?.bench;
+  const torch = chosen.torch ?? view.document.bench?.torch ?? bench?.torch ?? "";
+  const surface = chosen.surface ?? view.document.bench?.surface ?? bench?.surface ?? "";
+  return (
+    <div className="flex flex-wrap items-center gap-x-2.5 gap-y-2">
+      <fieldset className="flex flex-wrap items-center gap-1.5">
+        <legend className="sr-only">Heat</legend>
+        {heats.map((heat) => (
+          <label
+            key={heat.heat_no}
+            className={`inline-flex min-h-10 cursor-pointer items-center gap-2 rounded-md border px-3 text-[16px] has-focus-visible:outline-2 ${heat.heat_no === chosen.heat_no ? "border-lit bg-lit text-on-lit" : "border-hair bg-raised"}`}
+          >
+            <input
+              type="radio"
+              name="rehearsed heat"
+              className="sr-only"
+              checked={heat.heat_no === chosen.heat_no}
+              onChange={() => onChoose({ heat_no: heat.heat_no })}
+            />
+            Heat {heat.heat_no}
+            <span className="text-[14px] opacity-80">{noteOf(heat, stale)}</span>
+          </label>
+        ))}
+      </fieldset>
+      <select
+        aria-label="Torch and tip"
+        className={box}
+        value={torch}
+        onChange={(event) => onChoose({ torch: event.target.value })}
+      >
+        {tables?.torches.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.name}, {one.tip}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Surface"
+        className={box}
+        value={surface}
+        onChange={(event) => onChoose({ surface: event.target.value })}
+      >
+        {tables?.surfaces.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.name}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Programme or habit"
+        className={box}
+        value={chosen.habit}
+        onChange={(event) => onChoose({ habit: event.target.value as Habit, setting: 1 })}
+      >
+        {HABITS.map(([habit, words]) => (
+          <option key={habit} value={habit}>
+            {words}
+          </option>
+        ))}
+      </select>
+      {chosen.habit !== "best" && (
+        <select
+          aria-label="Flame setting"
+          className={box}
+          value={chosen.setting}
+          onChange={(event) => onChoose({ setting: Number(event.target.value) })}
+        >
+          {SETTINGS.map((one) => (
+            <option key={one} value={one}>
+              {one === 1 ? "full flame" : `flame at ${String(one * 10)} tenths`}
+            </option>
+          ))}
+        </select>
+      )}
+    </div>
+  );
+}
+
+function noteOf(heat: HeatStep, stale: number[]): string {
+  if (stale.includes(heat.heat_no)) return "out of date";
+  const likely = heat.rehearsed?.likely_s;
+  if (likely) return `${likely.toFixed(0)} s`;
+  return heat.joins[0]?.grade ?? heat.purpose;
+}

@@ -1,0 +1,194 @@
+import type { Rehearsal, RehearsalLine } from "../api/types";
+import { bareDegrees, sayDegrees } from "../parts/units";
+import { useUnits } from "../parts/useUnits";
+import { mainLines, spreadLabels, topOf, valueAt } from "./moments";
+
+export type CurvesProps = {
+  rehearsal: Rehearsal;
+  seconds: number;
+  width: number;
+  height: number;
+  onSeconds: (seconds: number) => void;
+};
+
+const LEFT = 52;
+const RIGHT = 168;
+const TOP = 14;
+const LOW = 34;
+
+/** Temperatures over time: the joins of the heat, what is spared, flow lines and ceilings, and the moment shown. */
+export function Curves({ rehearsal, seconds, width, height, onSeconds }: CurvesProps) {
+  const units = useUnits();
+  const { series } = rehearsal;
+  const lines = [...series.joins, ...series.parts];
+  const end = Math.max(series.time_s[series.time_s.length - 1] ?? 1, 1);
+  const top = topOf(lines);
+  const x = (time: number) => LEFT + (time / end) * (width - LEFT - RIGHT);
+  const y = (celsius: number) => height - LOW - (celsius / top) * (height - TOP - LOW);
+  const main = mainLines(rehearsal);
+  const band = rehearsal.seconds_to_flow;
+  const labelled = lines.filter((line) => main.has(line.id));
+  const heights = spreadLabels(
+    labelled.map((line) => y(last(shown(line, rehearsal)))),
+    17,
+    TOP + 8,
+    height - LOW,
+  );
+  const press = (event: { clientX: number; currentTarget: SVGSVGElement }) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const at = ((event.clientX - box.left) * width) / box.width;
+    onSeconds(Math.min(end, Math.max(0, ((at - LEFT) / (width - LEFT - RIGHT)) * end)));
+  };
+  return (
+    <svg
+      viewBox={`0 0 ${String(width)} ${String(height)}`}
+      className="w-full cursor-crosshair"
+      role="img"
+      aria-label="Temperatures over time"
+      onPointerDown={press}
+    >
+      {ticks(top, 200).map((at) => (
+        <g key={at}>
+          <path d={`M${LEFT} ${y(at)}H${width - RIGHT}`} stroke="var(--hair)" strokeWidth={1} />
+          <text
+            x={LEFT - 8}
+            y={y(at) + 4.5}
+            textAnchor="end"
+            fontSize={13}
+            fill="var(--quiet)"
+            className="figures"
+          >
+            {bareDegrees(at, units)}
+          </text>
+        </g>
+      ))}
+      {ticks(end, niceStep(end)).map((at) => (
+        <text
+          key={at}
+          x={x(at)}
+          y={height - 12}
+          textAnchor="middle"
+          fontSize={13}
+          fill="var(--quiet)"
+          className="figures"
+        >
+          {at === 0 ? "0 s" : at}
+        </text>
+      ))}
+      {band && band.low !== null && (
+        <g>
+          <rect
+            x={x(band.low)}
+            y={height - LOW}
+            width={Math.max(2, x(Math.min(end, band.high ?? end)) - x(band.low))}
+            height={6}
+            fill="var(--accent)"
+            opacity={0.35}
+          />
+          <rect
+            x={x(Math.min(end, band.likely)) - 1}
+            y={height - LOW}
+            width={2}
+            height={6}
+            fill="var(--accent)"
+          />
+        </g>
+      )}
+      <Levels lines={lines} rehearsal={rehearsal} y={y} width={width} />
+      {lines.map((line) => {
+        const strong = main.has(line.id);
+        const ours = rehearsal.joins.includes(line.id);
+        return (
+          <path
+            key={line.id}
+            d={pathOf(series.time_s, shown(line, rehearsal), x, y)}
+            fill="none"
+            stroke={ours ? "var(--accent)" : strong ? "var(--ink)" : "var(--metal)"}
+            strokeWidth={ours ? 3 : strong ? 2 : 1}
+            strokeDasharray={strong && !ours ? "7 4" : undefined}
+            opacity={strong ? 1 : 0.55}
+          >
+            <title>{line.title}</title>
+          </path>
+        );
+      })}
+      {labelled.map((line, n) => (
+        <text
+          key={line.id}
+          x={width - RIGHT + 8}
+          y={(heights[n] ?? 0) + 5}
+          fontSize={15}
+          fontWeight={rehearsal.joins.includes(line.id) ? 700 : 500}
+          fill={rehearsal.joins.includes(line.id) ? "var(--accent)" : "var(--ink)"}
+        >
+          {short(line.title)} {sayDegrees(valueAt(series.time_s, shown(line, rehearsal), seconds), units)}
+        </text>
+      ))}
+      <path d={`M${x(seconds)} ${TOP}V${height - LOW}`} stroke="var(--ink)" strokeWidth={1.2} />
+      <path d={`M${x(seconds) - 6} ${TOP - 8}h12l-6 9z`} fill="var(--ink)" />
+    </svg>
+  );
+}
+
+/** A join that is to flow is told by its coolest place; what is to be spared by its hottest. */
+const shown = (line: RehearsalLine, rehearsal: Rehearsal) =>
+  rehearsal.joins.includes(line.id) ? line.c : line.hottest_c;
+
+const last = (values: readonly number[]) => values[values.length - 1] ?? 0;
+const short = (title: string) => (title.length > 14 ? `${title.slice(0, 13)}…` : title);
+
+function pathOf(
+  times: readonly number[],
+  values: readonly number[],
+  x: (time: number) => number,
+  y: (celsius: number) => number,
+): string {
+  return `M${times.map((time, n) => `${x(time).toFixed(1)} ${y(values[n] ?? 0).toFixed(1)}`).join("L")}`;
+}
+
+type LevelsProps = {
+  lines: readonly RehearsalLine[];
+  rehearsal: Rehearsal;
+  y: (celsius: number) => number;
+  width: number;
+};
+
+/** Where the solder runs, and the lowest ceiling. */
+function Levels({ lines, rehearsal, y, width }: LevelsProps) {
+  const units = useUnits();
+  const flows = [...new Set(lines.flatMap((line) => (line.flow_c === null ? [] : [line.flow_c])))];
+  const tightest = rehearsal.tightest;
+  return (
+    <g>
+      {flows.map((flow) => (
+        <g key={flow}>
+          <path d={`M${LEFT} ${y(flow)}H${width - RIGHT}`} stroke="var(--accent)" strokeWidth={1.5} />
+          <text x={LEFT + 6} y={y(flow) + 16} fontSize={13} fill="var(--accent)">
+            {rehearsal.purpose === "anneal" ? "range from" : "runs at"} {sayDegrees(flow, units)}
+          </text>
+        </g>
+      ))}
+      {tightest && (
+        <g>
+          <path
+            d={`M${LEFT} ${y(tightest.limit_c)}H${width - RIGHT}`}
+            stroke="var(--alarm)"
+            strokeWidth={1.5}
+            strokeDasharray="2 3"
+          />
+          <text x={LEFT + 6} y={y(tightest.limit_c) - 6} fontSize={13} fill="var(--alarm)">
+            {tightest.kind === "part" ? "melts" : "runs again"} at {sayDegrees(tightest.limit_c, units)}
+          </text>
+        </g>
+      )}
+    </g>
+  );
+}
+
+function niceStep(end: number): number {
+  return [1, 2, 5, 10, 20, 50, 100, 200].find((step) => end / step <= 9) ?? 500;
+}
+
+function ticks(end: number, step: number): number[] {
+  return Array.from({ length: Math.floor(end / step + 1e-9) + 1 }, (_, n) => n * step);
+}

@@ -1,0 +1,69 @@
+import { useEffect, useRef, useState } from "react";
+import { Button } from "../parts/Button";
+
+export type TimeBarProps = {
+  seconds: number;
+  end: number;
+  onSeconds: (seconds: number) => void;
+};
+
+const STEPS = 240;
+
+/** The time of the rehearsal: play and pause (space), and a slider that the arrow keys move. */
+export function TimeBar({ seconds, end, onSeconds }: TimeBarProps) {
+  const [playing, setPlaying] = useState(false);
+  const at = useRef(seconds);
+  at.current = seconds;
+  const tell = useRef(onSeconds);
+  tell.current = onSeconds;
+  useEffect(() => {
+    if (!playing) return;
+    let last: number | null = null;
+    let frame = requestAnimationFrame(function next(now: number) {
+      const moved = at.current + (last === null ? 0 : (now - last) / 1000);
+      last = now;
+      if (moved >= end) {
+        tell.current(end);
+        setPlaying(false);
+        return;
+      }
+      tell.current(moved);
+      frame = requestAnimationFrame(next);
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [playing, end]);
+  const toggle = () => {
+    if (!playing && at.current >= end - 0.01) onSeconds(0);
+    setPlaying(!playing);
+  };
+  return (
+    <div className="flex items-center gap-4">
+      <Button className="w-24" aria-pressed={playing} onClick={toggle}>
+        {playing ? "Pause" : "Play"}
+      </Button>
+      <input
+        type="range"
+        aria-label="Time"
+        aria-valuetext={`${seconds.toFixed(1)} seconds`}
+        className="min-w-0 flex-1 accent-[var(--accent)]"
+        min={0}
+        max={end}
+        step={end / STEPS}
+        value={seconds}
+        onChange={(event) => {
+          setPlaying(false);
+          onSeconds(Number(event.target.value));
+        }}
+        onKeyDown={(event) => {
+          if (event.key === " ") {
+            event.preventDefault();
+            toggle();
+          }
+        }}
+      />
+      <output className="figures w-28 whitespace-nowrap text-right text-[26px] font-semibold">
+        {seconds.toFixed(1)} s
+      </output>
+    </div>
+  );
+}

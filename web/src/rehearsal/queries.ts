@@ -1,0 +1,99 @@
+/** What the rehearsal's screens ask for: jobs that take a while, the glow, the bench's own torches. */
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, client } from "../api/client";
+import type { GlowStep, Habit, Job, PieceView, TorchLine } from "../api/types";
+
+export type Chosen = {
+  heat_no: number;
+  torch: string | null;
+  surface: string | null;
+  habit: Habit;
+  setting: number;
+};
+export type Light = "dark" | "dim" | "daylight";
+
+const LOOK_EVERY_MS = 350;
+const isUnderWay = (job?: Job) => job?.state === "waiting" || job?.state === "running";
+
+/** A job asked for and looked at until it has ended; nothing is asked while not `wanted`. */
+export function useJob(view: PieceView, kind: "heat" | "help", chosen: Chosen, wanted: boolean) {
+  const cache = useQueryClient();
+  const key = ["rehearsal", view.id, view.revision, kind, chosen];
+  const asked = useQuery({
+    queryKey: key,
+    enabled: wanted,
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+    queryFn: ({ signal }) =>
+      answer<Job>(
+        client.POST("/api/pieces/{key}/rehearsals", {
+          params: { path: { key: view.id } },
+          body: { kind, ...chosen },
+          signal,
+        }),
+      ),
+  });
+  const looked = useQuery({
+    queryKey: ["job", asked.data?.id],
+    enabled: isUnderWay(asked.data),
+    retry: false,
+    refetchInterval: (query) =>
+      query.state.data === undefined || isUnderWay(query.state.data) ? LOOK_EVERY_MS : false,
+    queryFn: () =>
+      answer<Job>(client.GET("/api/rehearsals/{job}", { params: { path: { job: asked.data?.id ?? "" } } })),
+  });
+  const job = isUnderWay(asked.data) ? (looked.data ?? asked.data) : asked.data;
+  const stop = async () => {
+    if (!job) return;
+    const stopped = await answer<Job>(
+      client.POST("/api/rehearsals/{job}/stop", { params: { path: { job: job.id } } }),
+    );
+    cache.setQueryData(["job", job.id], stopped);
+  };
+  const again = () => {
+    if (job) cache.removeQueries({ queryKey: ["job", job.id] });
+    void cache.invalidateQueries({ queryKey: key });
+  };
+  return {
+    job,
+    error: asked.error ?? looked.error,
+    underWay: asked.isFetching || isUnderWay(job),
+    stop,
+    again,
+  };
+}
+
+export const copyRehearsal = (view: PieceView, rehearsal: string) =>
+  answer<PieceView>(
+    client.POST("/api/pieces/{key}/rehearsals/use", {
+      params: { path: { key: view.id } },
+      body: { revision: view.revision, rehearsal },
+    }),
+  );
+
+/** The heats whose copied rehearsal was made with other forms than the piece has now. */
+export const useStale = (view: PieceView) =>
+  useQuery({
+    queryKey: ["stale", view.id, view.revision],
+    enabled: view.document.rehearsals.length > 0,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () =>
+      answer<{ heats: number[] }>(
+        client.GET("/api/pieces/{key}/rehearsals/stale", { params: { path: { key: view.id } } }),
+      ),
+  });
+
+export const useGlow = (light: Light) =>
+  useQuery({
+    queryKey: ["glow", light],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () => answer<GlowStep[]>(client.GET("/api/glow", { params: { query: { light } } })),
+  });
+
+export const useTorches = () =>
+  useQuery({ queryKey: ["torches"], queryFn: () => answer<TorchLine[]>(client.GET("/api/torches")) });
+
+export const leaveHeatOut = (record: number, left_out: boolean) =>
+  answer<TorchLine[]>(
+    client.PUT("/api/logged-heats/{record}", { params: { path: { record } }, body: { left_out } }),
+  );
