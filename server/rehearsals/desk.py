@@ -31,12 +31,14 @@ class Job:
 
 
 class Desk:
-    """All jobs of this server, by a name made from their content: what was worked out once is there at once."""
+    """All jobs of this server, by their content: what was worked out once is there at once, and what was stopped is
+    asked for under a new name."""
 
     def __init__(self) -> None:
         self._lock = threading.Lock()
         self._jobs: OrderedDict[str, Job] = OrderedDict()
         self._running: Job | None = None
+        self._asked = 0
         self._process: Any = None
         self._pipe: Connection | None = None
 
@@ -46,7 +48,8 @@ class Desk:
         with self._lock:
             job = self._jobs.get(name)
             if job is None or job.state in ("stopped", "failed"):
-                job = Job(name, asked)
+                self._asked += 1
+                job = Job(f"{name}-{self._asked}", asked)
                 self._jobs[name] = job
             self._jobs.move_to_end(name)
             self._forget()
@@ -56,12 +59,16 @@ class Desk:
     def look(self, name: str) -> Job | None:
         """Give a job by its name."""
         with self._lock:
-            return self._jobs.get(name)
+            return self._named(name)
+
+    def _named(self, name: str) -> Job | None:
+        job = self._jobs.get(name.rpartition("-")[0])
+        return job if job is not None and job.id == name else None
 
     def stop(self, name: str) -> Job | None:
         """Stop a job; its process ends, and the next job has a new one."""
         with self._lock:
-            job = self._jobs.get(name)
+            job = self._named(name)
             if job is None or job.state not in ("waiting", "running"):
                 return job
             job.state, job.what = "stopped", "stopped"

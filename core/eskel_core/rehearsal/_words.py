@@ -69,15 +69,21 @@ def event_text(piece: Piece, event: Event, purpose: str) -> str:
 
 
 def seconds_words(low: float | None, likely: float, high: float | None) -> str:
-    """Tell a time as a band.
+    """Tell a time as a band: a strong torch first, a weak one last.
 
     >>> seconds_words(9.2, 12.6, 19.0), seconds_words(100, 150, None)
-    ('about 13 s (9 to 19)', 'about 150 s (100, or it may never come)')
+    ('about 13 s (9 to 19)', 'about 150 s (100 with a strong flame; with a weak one perhaps never)')
     """
-    if low is None or high is None:
-        start = "" if low is None else f"{low:.0f}, or "
-        return f"about {likely:.0f} s ({start}it may never come)"
-    return f"about {likely:.0f} s ({low:.0f} to {high:.0f})"
+    told = f"about {_count(likely)} s"
+    if low is not None and high is not None:
+        return told if _count(low) == _count(high) else f"{told} ({_count(low)} to {_count(high)})"
+    if low is not None:
+        return f"{told} ({_count(low)} with a strong flame; with a weak one perhaps never)"
+    return told
+
+
+def _count(seconds: float) -> str:
+    return f"{seconds:.0f}" if seconds >= 2 else f"{max(0.5, round(seconds * 2) / 2):g}"
 
 
 def verdict_text(

@@ -4,6 +4,7 @@ import { Button } from "../parts/Button";
 import { Key } from "../parts/Key";
 import { sayDegrees, sayDifference } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
+import { saySeconds } from "../parts/words";
 import { titleOf } from "../piece/edit";
 import { useKeys } from "../shell/keys";
 import { gradeWords } from "./geometry";
@@ -56,6 +57,7 @@ export function HeatDetail({ view, heat, join, onSelectJoin, onChange }: HeatDet
         {heat.margin_c !== null &&
           `${sayDifference(heat.margin_c, units)} below where ${nameOf(view, heat.ceiling_by)} gives way`}
       </p>
+      {heat.rehearsed?.likely_s && <p>{sayBand(heat.rehearsed)}</p>}
       {why && <Mark look="accent">{`${why.grade} ${why.place}`}</Mark>}
       {Object.entries(heat.states).some(([, state]) => state !== "firm") && (
         <Softened view={view} heat={heat} />
@@ -142,4 +144,14 @@ function amountOf(amount: HeatStep["joins"][number]["amount"]): string {
     return `, ${String(amount.chips)} chip${amount.chips === 1 ? "" : "s"} of ${String(amount.chip_mm)} × ${String(amount.chip_mm)} mm`;
   if (amount.feed_mm != null) return `, ${amount.feed_mm.toFixed(1)} mm of wire`;
   return amount.paste_mg != null ? `, ${amount.paste_mg.toFixed(0)} mg of paste` : "";
+}
+
+/** How long a heat takes by its rehearsal, as a band. */
+function sayBand(told: NonNullable<HeatStep["rehearsed"]>): string {
+  const low = told.low_s ? saySeconds(told.low_s) : null;
+  const high = told.high_s ? saySeconds(told.high_s) : null;
+  const band = [low && `${low} with a strong flame`, high && `${high} with a weak one`]
+    .filter(Boolean)
+    .join(", ");
+  return `Rehearsed: about ${saySeconds(told.likely_s ?? 0)}${band ? ` (${band})` : ""}.`;
 }

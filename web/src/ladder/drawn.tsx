@@ -2,6 +2,7 @@
 import type { HeatStep } from "../api/types";
 import { bareDegrees, sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
+import { saySeconds } from "../parts/words";
 import { type BandLine, type Ceiling, type Column, gradeWords, type LadderShape, rungsOf } from "./geometry";
 import { clip, wrap } from "./wrap";
 
@@ -240,6 +241,7 @@ export function ColumnDrawn(props: ColumnDrawnProps) {
       </text>
       <text x={middle} y={shape.floor + 22} textAnchor="middle" fontSize={13} fill="var(--quiet)">
         heat {heat.heat_no}
+        {heat.rehearsed?.likely_s ? ` · ${saySeconds(heat.rehearsed.likely_s)}` : ""}
       </text>
       {(namesItself ? wrap(namesOf(heat), Math.max(9, Math.floor(named / 7.4))) : []).map((line, n) => (
         <text

@@ -4,6 +4,7 @@ import { useLog } from "../api/queries";
 import type { LogLine } from "../api/types";
 import { FaultList } from "../parts/FaultList";
 import { boxed } from "../parts/Field";
+import { TorchesSection } from "./TorchesSection";
 import { sayDay, saySpan, sayTime } from "./words";
 
 /** The log: what was done, and how it came out; find it again by any word. */
@@ -39,6 +40,7 @@ export function LogPage() {
           <Line key={line.id} line={line} />
         ))}
       </ul>
+      {words === "" && <TorchesSection />}
     </div>
   );
 }

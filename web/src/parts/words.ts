@@ -1,3 +1,11 @@
 /** A number with its word: "1 part", "3 parts". */
 export const counted = (number: number, word: string): string =>
   `${String(number)} ${word}${number === 1 ? "" : "s"}`;
+
+/** A time under the flame: "16 s" below two minutes, then "3 min 20 s". */
+export function saySeconds(seconds: number): string {
+  const whole = Math.round(seconds);
+  if (whole < 120) return `${String(whole)} s`;
+  const rest = whole % 60;
+  return `${String(Math.floor(whole / 60))} min${rest === 0 ? "" : ` ${String(rest)} s`}`;
+}

@@ -51,7 +51,6 @@ export function useJob(view: PieceView, kind: "heat" | "help", chosen: Chosen, w
     cache.setQueryData(["job", job.id], stopped);
   };
   const again = () => {
-    if (job) cache.removeQueries({ queryKey: ["job", job.id] });
     void cache.invalidateQueries({ queryKey: key });
   };
   return {

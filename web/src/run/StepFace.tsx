@@ -3,6 +3,7 @@ import type { RunView } from "../api/types";
 import { Button } from "../parts/Button";
 import { sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
+import { saySeconds } from "../parts/words";
 import { offsetOf, readTimer, sayClock, secondsUntil, useTick } from "../shell/clock";
 
 export function Progress({
@@ -25,6 +26,7 @@ export function Progress({
         {step.kind === "heat" && (
           <span className="figures text-quiet">
             heat {step.heat_no} of {run.heats}
+            {step.rehearsed?.likely_s ? ` · rehearsed: about ${saySeconds(step.rehearsed.likely_s)}` : ""}
           </span>
         )}
         <Button look="bare" className="ml-auto" onClick={onLeave}>

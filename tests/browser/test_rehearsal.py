@@ -1,0 +1,111 @@
+"""The rehearsal in a real browser: found, looked through in time, compared, used, run, and learnt from."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.test_a_piece import open_piece
+from tests.browser.test_a_run import every_join_flowed, press_through
+
+LONG_MS = 120_000
+
+
+def at_the_rehearsal(page: Page, piece: str) -> None:
+    open_piece(page, piece)
+    expect(page.get_by_role("group", name="Heat ladder")).to_be_attached()
+    page.keyboard.press("3")
+    expect(page.get_by_role("button", name="Use this rehearsal")).to_be_visible(timeout=LONG_MS)
+
+
+def test_a_heat_is_rehearsed_and_looked_through_in_time(page: Page) -> None:
+    at_the_rehearsal(page, "Stone-set finial")
+    band = page.get_by_role("region", name="Rehearsal")
+    expect(band).to_contain_text("Everything has run after about")
+    expect(band.get_by_role("list", name="Programme").get_by_role("listitem").last).to_contain_text(
+        "until the solder has run"
+    )
+    told = band.locator("output")
+    time = band.get_by_role("slider", name="Time")
+    end = told.inner_text()
+    time.focus()
+    page.keyboard.press("Home")
+    expect(told).to_have_text("0.0 s")
+    for _ in range(12):
+        page.keyboard.press("ArrowRight")
+    expect(told).not_to_have_text("0.0 s")
+    page.keyboard.press(" ")
+    expect(told).to_have_text(end, timeout=20_000)
+    expect(band.get_by_role("button", name="Play")).to_be_visible()
+
+
+def test_a_habit_and_another_torch_are_tried(page: Page) -> None:
+    at_the_rehearsal(page, "Stone-set finial")
+    band = page.get_by_role("region", name="Rehearsal")
+    band.get_by_text("Heat 4").click()
+    expect(band.get_by_role("region", name="Habits").get_by_role("listitem")).to_have_count(
+        3, timeout=LONG_MS
+    )
+    band.get_by_label("Programme or habit").select_option("light")
+    expect(band).to_contain_text("Something is lost.", timeout=LONG_MS)
+    expect(band.get_by_label("Flame setting")).to_be_visible()
+    band.get_by_label("Programme or habit").select_option("even")
+    band.get_by_label("Torch and tip").select_option("butane-pencil")
+    expect(band.get_by_role("button", name="What would help?")).to_be_visible(timeout=LONG_MS)
+
+
+def test_a_rehearsal_is_stopped_and_begun_again(page: Page) -> None:
+    open_piece(page, "Swivel cufflinks")
+    expect(page.get_by_role("group", name="Heat ladder")).to_be_attached()
+    page.keyboard.press("3")
+    band = page.get_by_role("region", name="Rehearsal")
+    band.get_by_role("button", name="Stop").click(timeout=LONG_MS)
+    band.get_by_role("button", name="Rehearse again").click()
+    expect(band.get_by_role("button", name="Use this rehearsal")).to_be_visible(timeout=LONG_MS)
+
+
+def test_it_is_used_by_one_action_undone_and_goes_out_of_date(page: Page) -> None:
+    at_the_rehearsal(page, "Stone-set finial")
+    page.get_by_role("button", name="Use this rehearsal").click()
+    expect(page.get_by_role("button", name="Used in the plan")).to_be_disabled()
+    page.keyboard.press("2")
+    ladder = page.get_by_role("group", name="Heat ladder")
+    expect(ladder).to_contain_text(re.compile(r"heat 1 · \d+ s"))
+    page.get_by_role("button", name="Undo").click()
+    expect(ladder).not_to_contain_text(re.compile(r"heat 1 · \d+ s"))
+    page.get_by_role("button", name="Redo").click()
+    expect(ladder).to_contain_text(re.compile(r"heat 1 · \d+ s"))
+
+
+def test_a_piece_without_heats_says_what_comes_first(page: Page) -> None:
+    page.goto("/")
+    page.get_by_label("Name of a new piece").fill("Nothing yet")
+    page.get_by_role("button", name="Begin", exact=True).click()
+    expect(page.get_by_role("region", name="Rehearsal")).to_contain_text("Once the piece has a join")
+
+
+def test_a_run_teaches_the_bench_its_torch(page: Page) -> None:
+    at_the_rehearsal(page, "Stone-set finial")
+    page.get_by_role("button", name="Use this rehearsal").click()
+    expect(page.get_by_role("button", name="Used in the plan")).to_be_disabled()
+    page.get_by_role("button", name="Start a run").click()
+    main = page.get_by_role("main")
+    expect(main.get_by_text("step 1 of")).to_be_visible()
+    at = 1
+    while not main.get_by_text("rehearsed: about").is_visible():
+        press_through(page, "Space", at)
+        at += 1
+    began = page.evaluate("Date.now()")
+    every_join_flowed(page)
+    # A heat of less than a second counts as leafed through, not as a heat.
+    page.wait_for_function("(began) => Date.now() - began > 1500", arg=began)
+    press_through(page, "Space", at)
+    page.goto("/log")
+    torches = page.get_by_role("region", name="This bench's torches")
+    expect(torches).to_contain_text("Propane swirl torch")
+    expect(torches).to_contain_text("from one heat")
+    torches.get_by_role("button", name="Leave out").click()
+    expect(torches).to_contain_text("from 0 heats")
+    torches.get_by_role("button", name="Count it").click()
+    expect(torches).to_contain_text("from one heat")
