@@ -21,7 +21,7 @@ export function valueAt(times: readonly number[], values: readonly number[], sec
   const start = times[at] ?? 0;
   const end = times[at + 1];
   if (next === undefined || end === undefined || end <= start) return here;
-  return here + ((next - here) * Math.min(1, Math.max(0, seconds - start))) / (end - start);
+  return here + (next - here) * Math.min(1, Math.max(0, (seconds - start) / (end - start)));
 }
 
 /** The stage that the flame is in at a time, by its number. */
