@@ -25,11 +25,12 @@ from eskel_core.heat import (
     cooled,
     glow_rgb,
     glow_word,
+    grow_ball,
     luminance_cd_m2,
     rehearse,
     step_for,
 )
-from eskel_core.metals import fluxes, torches
+from eskel_core.metals import fluxes, metals, torches
 
 from .heat_cases import CASES, Case, cut, march_to, round_wire
 
@@ -194,3 +195,32 @@ def test_luminance_follows_planck() -> None:
     """Platinum at its freezing point, a black body of 2041.4 K, was 600 000 cd/m²: the old candle (CIPM 1948)."""
     assert luminance_cd_m2(2041.4 - 273.15, 1.0) == pytest.approx(600_000, rel=0.03)
     assert math.isfinite(luminance_cd_m2(20.0))
+
+
+@pytest.mark.parametrize("wire_mm", [0.8, 1.2])
+def test_a_ball_grows_keeps_its_energy_and_lets_go_at_its_limit(wire_mm: float) -> None:
+    """The limit is where its weight is six tenths of the pull at the neck; the ball passes it before it can grow on."""
+    grown = grow_ball(metals()[STERLING], wire_mm, 40, torches()["oxy-propane-fine"])
+    assert grown.melts_s is not None
+    assert grown.drops_s is not None
+    assert grown.drops_s > grown.melts_s
+    assert (np.diff(grown.diameter_mm) >= -1e-9).all()
+    assert grown.limit_mm <= grown.diameter_mm[-1] < 1.05 * grown.limit_mm
+    assert abs(grown.given_j - grown.lost_j - grown.stored_j) < 1e-6 * grown.given_j
+
+
+def test_a_thicker_wire_melts_later_and_a_weak_flame_never() -> None:
+    fine, thick = (grow_ball(metals()[STERLING], one, 40, SMALL).melts_s for one in (0.5, 1.2))
+    assert fine is not None
+    assert thick is not None
+    assert fine < thick
+    weak = grow_ball(metals()["copper"], 2.0, 60, torches()["butane-pencil"])
+    assert weak.melts_s is None
+    assert weak.tip_c.max() < 1065
+
+
+def test_a_ball_of_a_wanted_size_is_lifted_in_time() -> None:
+    grown = grow_ball(metals()["fine-silver-999"], 0.8, 40, torches()["oxy-propane-fine"], ball_mm=2.0)
+    assert grown.lifts_s is not None
+    assert grown.drops_s is None
+    assert grown.diameter_mm[-1] == pytest.approx(2.0, rel=0.03)

@@ -337,3 +337,18 @@ def test_the_command_lets_the_rehearsed_rules_speak(
         found.append({one["code"] for one in json.loads(capsys.readouterr().out)["cautions"]})
     assert "torch-too-small" not in found[0]
     assert "torch-too-small" in found[1]
+
+
+@pytest.mark.parametrize(("ball", "verdict"), [(1.8, "flows"), (4.0, "harms")])
+def test_balling_tells_when_to_lift_the_flame_or_that_it_falls(ball: float, verdict: str) -> None:
+    """The limit of a sterling ball on 0.8 mm wire is 3.1 mm."""
+    pin = wire("pin")
+    pin["form"] = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 0.8}, "length_mm": 40}
+    work = [{"id": "head", "kind": "ball", "parts": ["pin"], "ball_mm": ball}]
+    made = piece([pin], [], work=work, bench={"solders": US})
+    told = rehearse_heat(made, 1, torch="oxy-propane-fine")
+    assert (told.purpose, told.work, told.verdict) == ("ball", "head", verdict)
+    assert told.ball is not None
+    assert told.ball.limit_mm == pytest.approx(3.1, abs=0.02)
+    assert len(told.ball.diameter_mm) == len(told.series.time_s)
+    assert (told.seconds_to_flow is not None) == (verdict == "flows")

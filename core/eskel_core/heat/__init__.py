@@ -2,11 +2,13 @@
 
 Concepts: `Cells` of one part; a `Network` of them, put together by `assemble` or from a piece by `body_of`; an `Aim`
 (a way to hold the flame) and a `Stage` (an aim, a setting, a time); `rehearse` marches a network through stages to a
-`Trace`; `best_programme` finds stages that bring every `Goal` to its temperature and keep every `Limit`.
+`Trace`; `best_programme` finds stages that bring every `Goal` to its temperature and keep every `Limit`; `grow_ball` melts a
+wire's end to a ball.
 Temperatures in °C, places in mm, everything else in SI units.
 """
 
 from ._aims import Aim, Side, Stage, aims_of, joins_spot
+from ._ball import Growth, grow_ball
 from ._best import Found, best_programme, run
 from ._body import Body, Lies, body_of
 from ._cells import Cells, cells_of
@@ -35,6 +37,7 @@ __all__ = [
     "Found",
     "Goal",
     "Ground",
+    "Growth",
     "Lies",
     "Light",
     "Limit",
@@ -58,6 +61,7 @@ __all__ = [
     "film_of",
     "glow_rgb",
     "glow_word",
+    "grow_ball",
     "joins_spot",
     "luminance_cd_m2",
     "rehearse",

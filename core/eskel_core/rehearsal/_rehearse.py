@@ -25,6 +25,7 @@ from ..heat import (
 )
 from ..piece import Bench, House, HouseOverrides, Piece, base_id, resolve_house
 from ..plan import Plan, plan
+from ._ball import ball_rehearsed
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools, facts_of, tools_of
 from ._show import shown
@@ -94,8 +95,11 @@ def rehearse_heat(
             "no-plan", "", piece.name, "a piece with a plan is rehearsed", "See its conflict in the plan."
         )
     tools = tools_of(piece, bench, torch, surface)
+    facts = facts_of(piece, planned, heat_no)
+    if facts.purpose == "ball":
+        return ball_rehearsed(piece, facts, tools, factor or TorchFactor(), habit, setting)
     progress("laying out the body", 0.05)
-    scene = scene_of(piece, facts_of(piece, planned, heat_no), tools, factor or TorchFactor(), house=house)
+    scene = scene_of(piece, facts, tools, factor or TorchFactor(), house=house)
     trying = "trying where to point"
     found = found_for(scene, habit, setting, tick=lambda share: progress(trying, 0.1 + 0.7 * share))
     progress("rehearsing a weak and a strong torch", 0.8)

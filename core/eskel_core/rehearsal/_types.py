@@ -97,6 +97,16 @@ class CellsShown(Shown):
     c: tuple[tuple[int, ...], ...]
 
 
+class BallShown(Shown):
+    """A ball at the end of wire at each moment of the series, mm: its diameter, what is wanted, and where it lets go."""
+
+    wire_mm: float
+    diameter_mm: tuple[float, ...]
+    wanted_mm: float | None
+    limit_mm: float
+    drops_s: float | None
+
+
 class HabitTried(Shown):
     """A common habit, tried: what it brings."""
 
@@ -153,5 +163,6 @@ class Rehearsal(Shown):
     spread: float
     forms: str
     cells: CellsShown | None = None
+    ball: BallShown | None = None
     habits: tuple[HabitTried, ...] = ()
     help: tuple[Help, ...] = ()

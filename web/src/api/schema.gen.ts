@@ -3773,6 +3773,22 @@ export interface components {
             count: number;
         };
         /**
+         * BallShown
+         * @description A ball at the end of wire at each moment of the series, mm: its diameter, what is wanted, and where it lets go.
+         */
+        BallShown: {
+            /** Wire Mm */
+            wire_mm: number;
+            /** Diameter Mm */
+            diameter_mm: number[];
+            /** Wanted Mm */
+            wanted_mm: number | null;
+            /** Limit Mm */
+            limit_mm: number;
+            /** Drops S */
+            drops_s: number | null;
+        };
+        /**
          * CellsShown
          * @description Every cell where it lies in the picture, mm, and its temperature, °C, at each moment of the series.
          */
@@ -3970,6 +3986,7 @@ export interface components {
             /** Forms */
             forms: string;
             cells?: components["schemas"]["CellsShown"] | null;
+            ball?: components["schemas"]["BallShown"] | null;
             /**
              * Habits
              * @default []

@@ -6,6 +6,7 @@ import { heatsOf } from "../ladder/moves";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { useSpoken } from "../parts/useUnits";
+import { BallPicture } from "./BallPicture";
 import { Choices } from "./Choices";
 import { Habits, VERDICTS, WhatHelps } from "./Compare";
 import { Curves } from "./Curves";
@@ -139,14 +140,18 @@ function Told({ view, rehearsal, job, chosen, isStale }: ToldProps) {
         <Curves rehearsal={rehearsal} seconds={seconds} width={760} height={262} onSeconds={setSeconds} />
         <div className="flex flex-col">
           <div className="h-[204px] rounded-md border border-hair bg-sunk">
-            <GlowPicture
-              picture={view.picture}
-              rehearsal={rehearsal}
-              glow={glow}
-              seconds={seconds}
-              footprint_mm={torch?.footprint_mm ?? 8}
-              size={[398, 202]}
-            />
+            {rehearsal.ball ? (
+              <BallPicture rehearsal={rehearsal} glow={glow} seconds={seconds} />
+            ) : (
+              <GlowPicture
+                picture={view.picture}
+                rehearsal={rehearsal}
+                glow={glow}
+                seconds={seconds}
+                footprint_mm={torch?.footprint_mm ?? 8}
+                size={[398, 202]}
+              />
+            )}
           </div>
           <Now rehearsal={rehearsal} seconds={seconds} glow={glow} light={light} onLight={setLight} />
         </div>
