@@ -54,6 +54,7 @@ def _table(page: Page) -> None:
     _shoot(page, "parts-and-joins")
     _band(page, "2", "Heat ladder")
     _shoot(page, "ladder")
+    _rehearsal(page)
     page.get_by_label("Name of the piece").blur()
     _band(page, "4", "Cut and solder list")
     _shoot(page, "cut-list")
@@ -89,9 +90,22 @@ def _table(page: Page) -> None:
         page.goto(f"/sizes/{name}")
         page.get_by_test_id("main-result").wait_for()
         _shoot(page, f"sizes-{name}")
-    page.get_by_role("button", name="Mark the passes off at the mill").click()
-    page.get_by_test_id("next-pass").wait_for()
-    _shoot(page, "at-the-mill")
+
+
+def _rehearsal(page: Page) -> None:
+    """The finial's last heat, at a moment on its way."""
+    page.get_by_label("Name of the piece").blur()
+    _band(page, "3", "Rehearsal")
+    band = page.get_by_role("region", name="Rehearsal")
+    band.get_by_text("Heat 4").click()
+    band.get_by_role("region", name="Habits").wait_for(timeout=120_000)
+    slider = band.get_by_role("slider", name="Time")
+    slider.focus()
+    for _ in range(50):
+        page.keyboard.press("ArrowLeft")
+    slider.blur()
+    _band(page, "3", "Rehearsal")
+    _shoot(page, "rehearsal")
 
 
 def _torch(page: Page) -> None:
