@@ -38,7 +38,7 @@ from eskel_core.heat import (
 )
 from eskel_core.heat._ground import PACES, WEIGHTS
 from eskel_core.metals import fluxes, torches
-from eskel_core.rehearsal._rehearse import found_for
+from eskel_core.rehearsal._scene import found_for
 
 Floats = NDArray[np.float64]
 SECONDS = 60.0

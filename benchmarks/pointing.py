@@ -19,7 +19,7 @@ from eskel_core.heat import Stage, Trials, at_random, run
 from eskel_core.piece import Piece, piece_from_object
 from eskel_core.plan import plan
 from eskel_core.rehearsal._facts import facts_of, tools_of
-from eskel_core.rehearsal._rehearse import LONGEST_S, Scene, TorchFactor, found_for, scene_of
+from eskel_core.rehearsal._scene import LONGEST_S, Scene, TorchFactor, found_for, scene_of
 
 TORCHES = [
     "propane-air-small",

@@ -17,7 +17,8 @@ from ._ground import conductance_w_m2k
 from ._march import KELVIN, ROOM_C, SIGMA, Energy, Flame, March, cooled, step_for
 from ._network import DRY_W_M2K, GLASSY_W_M2K, Ground, Network, Touch, assemble
 from ._rehearse import FLOW_HOLD_S, Asked, Event, Goal, Limit, Trace, film_of, rehearse
-from ._search import MOST_STAGES, Programme, Trials, Tried, at_random, search
+from ._search import MOST_STAGES, at_random, search
+from ._trials import Programme, Trials, Tried
 
 __all__ = [
     "DRY_W_M2K",

@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 
 from ..metals import Torch
-from ._cells import Floats
+from ._grid import Floats
 from ._network import Indices, Network, Touch
 
 Side = Literal["above", "below"]

@@ -15,7 +15,8 @@ import numpy as np
 from scipy.linalg import solve_banded
 
 from ..metals import Metal, Torch, drop_limit_mm
-from ._cells import CONVECTION_W_M2K, WIRE_CONVECTION_W_MK, WIRE_FILM_MM, Floats
+from ._cells import CONVECTION_W_M2K, WIRE_CONVECTION_W_MK, WIRE_FILM_MM
+from ._grid import Floats
 from ._march import KELVIN, ROOM_C, SIGMA
 
 _MOST_CELLS = 80

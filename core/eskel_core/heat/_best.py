@@ -8,7 +8,8 @@ from dataclasses import dataclass, replace
 
 from ._aims import Aim, Stage
 from ._rehearse import Asked, Trace, rehearse
-from ._search import Trials, Tried, search
+from ._search import search
+from ._trials import Trials, Tried
 
 _ROUNDS = 3
 _GENERATIONS, _MORE_GENERATIONS = 10, 4

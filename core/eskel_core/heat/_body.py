@@ -12,7 +12,8 @@ from ..faults import refuse
 from ..metals import Surface
 from ..picture import JoinMark, Picture, draw, nodes_of_part, stands_of
 from ..piece import Join, Piece, contact_at, metal_of, part_of
-from ._cells import Cells, Floats, cells_of, spread_mm
+from ._cells import Cells, cells_of, spread_mm
+from ._grid import Floats
 from ._network import Ground, Network, Touch, assemble
 from ._touch import closes, touch_between, touch_itself
 

@@ -14,7 +14,7 @@ from typing import Literal
 import numpy as np
 
 from ..metals import glow_bands
-from ._cells import Floats
+from ._grid import Floats
 from ._march import KELVIN
 
 Light = Literal["dark", "dim", "daylight"]

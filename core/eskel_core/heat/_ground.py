@@ -11,7 +11,7 @@ import math
 
 import numpy as np
 
-from ._cells import Floats
+from ._grid import Floats
 
 _SPACING = 1.2
 _SLOWEST, _FASTEST = 2e-5, 8.0

@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 from scipy import sparse
 from scipy.sparse.linalg import splu
 
-from ._cells import Floats
+from ._grid import Floats
 from ._ground import PACES, WEIGHTS, conductance_w_m2k
 from ._network import Network
 

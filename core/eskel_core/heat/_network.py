@@ -10,7 +10,8 @@ from numpy.typing import NDArray
 from scipy import sparse
 from scipy.sparse import csgraph
 
-from ._cells import Cells, Floats
+from ._cells import Cells
+from ._grid import Floats
 
 DRY_W_M2K = 5_000.0
 GLASSY_W_M2K = 20_000.0

@@ -10,7 +10,7 @@ import numpy as np
 
 from ..metals import Flux, Torch
 from ._aims import Stage
-from ._cells import Floats
+from ._grid import Floats
 from ._march import ROOM_C, Energy, Flame, March, step_for
 from ._network import DRY_W_M2K, GLASSY_W_M2K, Indices, Network, Touch, touch_matrix
 

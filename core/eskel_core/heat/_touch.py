@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from ..piece import Join
-from ._cells import Cells, Floats
+from ._cells import Cells
+from ._grid import Floats
 from ._network import Indices, Touch
 
 _LEAST_DEPTH_M = 5e-5

@@ -7,7 +7,8 @@ read it; a `TorchFactor` is how strong this bench's torch is, and `calibrate` re
 
 from ._calibrate import Calibration, LoggedHeat, TorchFactor, calibrate
 from ._compare import what_would_help
-from ._rehearse import Progress, rehearse_heat
+from ._rehearse import rehearse_heat
+from ._scene import Progress
 from ._types import REHEARSAL_FORMAT, Habit, HabitTried, Help, Rehearsal, Seconds
 from ._use import out_of_date, rehearse_piece, use
 

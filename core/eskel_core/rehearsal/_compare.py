@@ -10,7 +10,7 @@ from ..piece import Bench, HouseOverrides, Piece
 from ..plan import Plan, plan
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools, facts_of, tools_of
-from ._rehearse import Progress, Scene, found_for, no_progress, scene_of
+from ._scene import Progress, Scene, found_for, no_progress, scene_of
 from ._show import verdict_of
 from ._types import Habit, HabitTried, Help, Verdict
 from ._words import HABITS, title_of

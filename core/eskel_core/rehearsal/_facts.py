@@ -77,6 +77,10 @@ def facts_of(piece: Piece, plan: Plan, heat_no: int) -> HeatFacts:
     """Take a heat of a plan apart. Refused when the plan has no such heat."""
     steps = heats_of(plan)
     step = next((one for one in steps if one.heat_no == heat_no), None)
+    if not steps:
+        raise refuse(
+            "out-of-range", "heat", heat_no, "the plan has a heat", "Add a join or work that takes one."
+        )
     if step is None:
         raise refuse(
             "out-of-range", "heat", heat_no, f"the plan has heats 1 to {len(steps)}", "Name one of its heats."

@@ -9,7 +9,8 @@ from ..piece import Bench, Join, Piece, RehearsedHeat, Shield
 from ..plan import Plan, plan
 from ._calibrate import TorchFactor
 from ._facts import facts_of, heats_of
-from ._rehearse import Progress, no_progress, rehearse_heat
+from ._rehearse import rehearse_heat
+from ._scene import Progress, no_progress
 from ._types import Rehearsal
 
 _LEAST_SHIELD_C = 1.0

@@ -1,12 +1,16 @@
 import { useBench, useTables } from "../api/queries";
 import type { Habit, HeatStep, PieceView } from "../api/types";
-import type { Chosen } from "./queries";
+import { saySeconds } from "../parts/words";
+import { VERDICTS } from "./Compare";
+import { type Chosen, useJob } from "./queries";
 
 export type ChoicesProps = {
   view: PieceView;
   heats: HeatStep[];
   stale: number[];
   chosen: Chosen;
+  /** Whether the other heats are rehearsed too, behind what is looked at. */
+  ahead: boolean;
   onChoose: (what: Partial<Chosen>) => void;
 };
 
@@ -17,10 +21,11 @@ const HABITS: [Habit, string][] = [
   ["light", "flame on the light part"],
 ];
 const SETTINGS = [1, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3];
+const AHEAD_MS = 1500;
 const box = "min-h-10 max-w-44 rounded-md border border-hair bg-raised px-2 text-[15px]";
 
 /** Which heat, with which torch and tip, on what, by which programme or habit. */
-export function Choices({ view, heats, stale, chosen, onChoose }: ChoicesProps) {
+export function Choices({ view, heats, stale, chosen, ahead, onChoose }: ChoicesProps) {
   const tables = useTables().data;
   const bench = useBench().data?.bench;
   const torch = chosen.torch ?? view.document.bench?.torch ?? bench?.torch ?? "";
@@ -42,7 +47,7 @@ export function Choices({ view, heats, stale, chosen, onChoose }: ChoicesProps) 
               onChange={() => onChoose({ heat_no: heat.heat_no })}
             />
             Heat {heat.heat_no}
-            <span className="text-[14px] opacity-80">{noteOf(heat, stale)}</span>
+            <HeatNote view={view} heat={heat} stale={stale} chosen={chosen} ahead={ahead} />
           </label>
         ))}
       </fieldset>
@@ -100,9 +105,18 @@ export function Choices({ view, heats, stale, chosen, onChoose }: ChoicesProps) 
   );
 }
 
-function noteOf(heat: HeatStep, stale: number[]): string {
-  if (stale.includes(heat.heat_no)) return "out of date";
-  const likely = heat.rehearsed?.likely_s;
-  if (likely) return `${likely.toFixed(0)} s`;
-  return heat.joins[0]?.grade ?? heat.purpose;
+type HeatNoteProps = { view: PieceView; heat: HeatStep; stale: number[]; chosen: Chosen; ahead: boolean };
+
+/** What is known of a heat: its rehearsal's verdict and time as soon as they are there, else its grade. */
+function HeatNote({ view, heat, stale, chosen, ahead }: HeatNoteProps) {
+  const { job } = useJob(view, "heat", { ...chosen, heat_no: heat.heat_no }, ahead, AHEAD_MS);
+  const found = job?.rehearsal;
+  const words = stale.includes(heat.heat_no)
+    ? "out of date"
+    : found
+      ? `${VERDICTS[found.verdict].sign} ${found.seconds_to_flow ? saySeconds(found.seconds_to_flow.likely) : VERDICTS[found.verdict].words}`
+      : heat.rehearsed?.likely_s
+        ? saySeconds(heat.rehearsed.likely_s)
+        : (heat.joins[0]?.grade ?? heat.purpose);
+  return <span className="text-[14px] opacity-80">{words}</span>;
 }

@@ -121,7 +121,9 @@ export function Curves({ rehearsal, seconds, width, height, onSeconds }: CurvesP
           fontWeight={rehearsal.joins.includes(line.id) ? 700 : 500}
           fill={rehearsal.joins.includes(line.id) ? "var(--accent)" : "var(--ink)"}
         >
-          {short(line.title)} {sayDegrees(valueAt(series.time_s, shown(line, rehearsal), seconds), units)}
+          {short(line.title)}
+          {series.parts.includes(line) ? ", metal" : ""}{" "}
+          {sayDegrees(valueAt(series.time_s, shown(line, rehearsal), seconds), units)}
         </text>
       ))}
       <path d={`M${x(seconds)} ${TOP}V${height - LOW}`} stroke="var(--ink)" strokeWidth={1.2} />

@@ -16,6 +16,9 @@ import { Progress } from "./Progress";
 import { type Chosen, copyRehearsal, type Light, useGlow, useJob, useStale } from "./queries";
 import { TimeBar } from "./TimeBar";
 
+/** So many heats are rehearsed behind the one that is looked at. */
+const MOST_AHEAD = 12;
+
 export type RehearsalBandProps = { view: PieceView };
 
 /** The rehearsal of a piece's heats: where to point, how long, and what would happen, before the torch is lit. */
@@ -79,7 +82,14 @@ function OneHeat({ view, heats, heat, chosen, wanted, onChoose }: OneHeatProps) 
   const stale = useStale(view).data?.heats ?? [];
   return (
     <div>
-      <Choices view={view} heats={heats} stale={stale} chosen={chosen} onChoose={onChoose} />
+      <Choices
+        view={view}
+        heats={heats}
+        stale={stale}
+        chosen={chosen}
+        ahead={rehearsal !== null && heats.length <= MOST_AHEAD}
+        onChoose={onChoose}
+      />
       <FaultList error={asked.error} />
       {asked.job?.faults && asked.job.faults.length > 0 && (
         <div role="alert" className="py-4 text-[19px]">

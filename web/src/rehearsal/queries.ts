@@ -16,7 +16,13 @@ const LOOK_EVERY_MS = 350;
 const isUnderWay = (job?: Job) => job?.state === "waiting" || job?.state === "running";
 
 /** A job asked for and looked at until it has ended; nothing is asked while not `wanted`. */
-export function useJob(view: PieceView, kind: "heat" | "help", chosen: Chosen, wanted: boolean) {
+export function useJob(
+  view: PieceView,
+  kind: "heat" | "help",
+  chosen: Chosen,
+  wanted: boolean,
+  every = LOOK_EVERY_MS,
+) {
   const cache = useQueryClient();
   const key = ["rehearsal", view.id, view.revision, kind, chosen];
   const asked = useQuery({
@@ -38,7 +44,7 @@ export function useJob(view: PieceView, kind: "heat" | "help", chosen: Chosen, w
     enabled: isUnderWay(asked.data),
     retry: false,
     refetchInterval: (query) =>
-      query.state.data === undefined || isUnderWay(query.state.data) ? LOOK_EVERY_MS : false,
+      query.state.data === undefined || isUnderWay(query.state.data) ? every : false,
     queryFn: () =>
       answer<Job>(client.GET("/api/rehearsals/{job}", { params: { path: { job: asked.data?.id ?? "" } } })),
   });

@@ -1,0 +1,209 @@
+"""A heat made ready to be rehearsed, and what is found for it: the best programme, or a habit followed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from ..faults import refuse
+from ..heat import (
+    Aim,
+    Asked,
+    Body,
+    Found,
+    Goal,
+    Limit,
+    Side,
+    Stage,
+    aims_of,
+    best_programme,
+    body_of,
+    run,
+)
+from ..piece import House, HouseOverrides, Piece, base_id, resolve_house
+from ._calibrate import TorchFactor
+from ._facts import HeatFacts, Tools
+from ._types import Habit
+
+CELLS, ROUGH_CELLS = 200, 90
+LONGEST_S = 600.0
+LEAST_SETTING = 0.3
+_SEARCH_AT_LEAST_S, _SEARCH_AT_MOST_S = 60.0, 300.0
+SEARCH_GENERATIONS, SEARCH_ROUNDS = 10, 3
+Progress = Callable[[str, float], None]
+
+
+@dataclass(frozen=True)
+class Scene:
+    """A heat made ready: the body fine and rough, ways to aim on each, and what is asked of it."""
+
+    piece: Piece
+    house: House
+    facts: HeatFacts
+    tools: Tools
+    body: Body
+    asked: Asked
+    aims: tuple[Aim, ...]
+    rough: tuple[Asked, tuple[Aim, ...]]
+    torch_factor: TorchFactor
+
+    @property
+    def told(self) -> tuple[Piece, House, HeatFacts, Tools, Body, Asked, TorchFactor]:
+        """What of it is told of."""
+        return self.piece, self.house, self.facts, self.tools, self.body, self.asked, self.torch_factor
+
+
+def no_progress(_what: str, _share: float) -> None:
+    """Tell nobody how far the work is."""
+
+
+def scene_of(
+    piece: Piece,
+    facts: HeatFacts,
+    tools: Tools,
+    factor: TorchFactor,
+    cells: int = CELLS,
+    house: HouseOverrides | None = None,
+) -> Scene:
+    """Make a heat ready to be rehearsed, by the rules of the house laid under the piece's own."""
+    rules = resolve_house(house, piece.house)
+    sides: tuple[Side, ...] = ("above",)
+    if tools.surface.from_below:
+        sides = ("below",) if rules.heat_from == "below" else ("above", "below")
+    body, asked = _ready(piece, facts, tools, factor, cells)
+    _, coarse = _ready(piece, facts, tools, factor, min(cells, ROUGH_CELLS))
+    return Scene(
+        piece=piece,
+        house=rules,
+        facts=facts,
+        tools=tools,
+        body=body,
+        asked=asked,
+        aims=aims_of(asked.network, tools.torch, sides),
+        rough=(coarse, aims_of(coarse.network, tools.torch, sides)),
+        torch_factor=factor,
+    )
+
+
+def _ready(
+    piece: Piece, facts: HeatFacts, tools: Tools, factor: TorchFactor, cells: int
+) -> tuple[Body, Asked]:
+    body = body_of(
+        piece,
+        facts.nodes,
+        making=facts.making,
+        made=facts.made,
+        surface=tools.surface,
+        lies=facts.lies,
+        cells=cells,
+    )
+    network = body.network
+    goals = [
+        Goal(touch.place, touch.seam, facts.reach_c[touch.join])
+        for touch in network.touches
+        if touch.join in facts.reach_c
+    ]
+    if not facts.making:
+        goals = [
+            Goal(node, network.cells(node), facts.reach_c[base_id(node)])
+            for node in network.nodes
+            if base_id(node) in facts.reach_c
+        ]
+    limits = [
+        Limit(node, "part", network.cells(node), facts.melts_c[base_id(node)])
+        for node in network.nodes
+        if base_id(node) in facts.melts_c
+    ]
+    for one in facts.spared:
+        seams = [touch.seam for touch in network.earlier if touch.join == one.join]
+        if seams:
+            limits.append(Limit(one.join, "join", np.unique(np.concatenate(seams)), one.below_c, one.soft_c))
+    if not goals:
+        raise refuse(
+            "contradiction", "heat", facts.heat_no, "a heat brings something to a temperature",
+            "This heat has nothing of metal to bring to one.",
+        )  # fmt: skip
+    return body, Asked(network, tools.torch, tuple(goals), tuple(limits), tools.flux, factor.factor)
+
+
+def found_for(
+    scene: Scene,
+    habit: Habit,
+    setting: float = 1.0,
+    generations: int = SEARCH_GENERATIONS,
+    tick: Callable[[float], None] | None = None,
+    rounds: int = SEARCH_ROUNDS,
+) -> Found:
+    """Find the best programme, or follow a habit."""
+    margin = scene.house.margin_c
+    if habit != "best":
+        return run(scene.asked, habit_stages(scene, habit, setting), LONGEST_S, margin)
+    even = run(scene.asked, (Stage(scene.aims[0], 1.0, None),), LONGEST_S, margin)
+    soonest = even.done_s
+    if soonest is None:
+        alone = _alone(*scene.rough)
+        soonest = min((one.done_s for one in alone if one.done_s is not None), default=None)
+        if soonest is None:
+            nearest = max(range(len(alone)), key=lambda n: coolest_c(scene.rough[0], alone[n]))
+            return run(scene.asked, (Stage(_same_aim(scene, nearest), 1.0, None),), LONGEST_S, margin)
+    longest = min(_SEARCH_AT_MOST_S, max(_SEARCH_AT_LEAST_S, 2.5 * soonest))
+    best = best_programme(scene.asked, scene.aims, scene.rough, longest, margin, generations, tick, rounds)
+    return even if even.works and (not best.works or (even.done_s or 0) <= (best.done_s or 0)) else best
+
+
+def _alone(asked: Asked, aims: tuple[Aim, ...]) -> list[Found]:
+    """Hold a full flame in every single way, whatever it costs."""
+    free = replace(asked, limits=())
+    return [run(free, (Stage(aim, 1.0, None),), LONGEST_S, 0.0) for aim in aims]
+
+
+def _same_aim(scene: Scene, rough: int) -> Aim:
+    key = scene.rough[1][rough].key
+    return next((aim for aim in scene.aims if aim.key == key), scene.aims[0])
+
+
+def coolest_c(asked: Asked, found: Found) -> float:
+    """Give how hot the coolest goal became at its best, °C."""
+    t = found.trace.t_c
+    return min(float(t[:, goal.cells].min(axis=1).max()) for goal in asked.goals)
+
+
+def habit_stages(scene: Scene, habit: Habit, setting: float) -> tuple[Stage, ...]:
+    """Give the stages of a habit: held on each join until it flows, circled evenly, or kept on the light part."""
+    network, side = scene.asked.network, scene.aims[0].side
+    aims = {aim.key: aim for aim in scene.aims}
+    circle = aims[f"circle::{side}"]
+    if habit == "join":
+        names = list(dict.fromkeys(touch.join for touch in network.touches))
+        held = aims.get(f"each::{side}") or (
+            (aims.get(f"each:{names[0]}:{side}") or aims[f"join:{names[0]}:{side}"]) if names else circle
+        )
+        return (Stage(held, setting, None),)
+    if habit == "light":
+        nodes = {network.nodes[network.node_of[cell]] for touch in network.touches for cell in touch.seam}
+        light = min(nodes or set(network.nodes), key=lambda node: (network.capacity_of(node), node))
+        return (Stage(aims.get(f"part:{light}:{side}", circle), setting, None),)
+    return (Stage(circle, setting, None),)
+
+
+def found_at(scene: Scene, found: Found, factor: float) -> Found:
+    """Follow a programme with a stronger or weaker torch: every stage but the last shorter or longer by as much."""
+    asked = replace(scene.asked, factor=scene.asked.factor * factor)
+    stages = tuple(
+        stage if stage.seconds is None else replace(stage, seconds=stage.seconds / factor)
+        for stage in found.stages
+    )
+    followed = run(asked, stages, LONGEST_S, 0.0)
+    if followed.done_s is not None or factor >= 1:
+        return followed
+    # Where a turned-down flame never gets there, a smith opens it further.
+    opened = tuple(replace(stage, setting=min(1.0, stage.setting / factor)) for stage in stages)
+    return run(asked, opened, LONGEST_S, 0.0)
+
+
+def settles_c(scene: Scene) -> float:
+    """Give what the coolest goal comes to under a full flame held where that is hottest, °C."""
+    asked, aims = scene.rough
+    return max(coolest_c(asked, one) for one in _alone(asked, aims))
