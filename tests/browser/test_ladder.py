@@ -90,7 +90,7 @@ def test_why_tells_what_else_and_takes_it(page: Page) -> None:
     handle(page, "Crown collar", 2).press("Enter")
     why = page.get_by_role("region", name="What else Crown collar could be")
     hard = why.get_by_role("listitem").filter(has_text=re.compile("^Hard"))
-    expect(hard).to_contain_text("Rim of the domes would run again in heat 2")
+    expect(hard).to_contain_text("Rim of the domes would run again in heat 2", timeout=30_000)
     rim = why.get_by_role("listitem").filter(has_text="In heat 1, with Rim of the domes")
     expect(rim).to_contain_text("cannot be")
     expect(rim).to_contain_text("Crown collar comes after Rim of the domes.")

@@ -53,6 +53,9 @@ def test_the_programme_does_what_the_habits_do_not() -> None:
     assert "Post" in tried["light"].text or "post" in tried["light"].text
     assert best.tightest is not None
     assert best.tightest.degrees_c >= 5
+    assert best.seconds_to_flow is not None
+    whole = sum(stage.seconds.likely for stage in best.programme)
+    assert whole == pytest.approx(best.seconds_to_flow.likely, abs=0.1 * len(best.programme))
 
 
 @pytest.mark.parametrize("habit", ["join", "even", "light"])

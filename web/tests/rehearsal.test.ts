@@ -7,6 +7,7 @@ import {
   glowAt,
   glowWord,
   momentAt,
+  seamsAt,
   spreadLabels,
   stageAt,
   topOf,
@@ -86,6 +87,29 @@ const glow: GlowStep[] = [
   { at_c: 600, rgb: [100, 50, 50], word: "no glow" },
   { at_c: 620, rgb: [120, 50, 40], word: "dull red" },
 ];
+
+describe("a seam", () => {
+  const of = (about: string, kind: string, seconds: number) => ({ about, kind, seconds });
+  const seen = {
+    joins: ["rim", "feet"],
+    events: [
+      of("rim", "steam", 1),
+      of("rim", "clear", 4),
+      of("rim", "reached", 6),
+      of("feet#1", "crust", 2),
+      of("feet#2", "steam", 3),
+      of("feet#1", "reached", 5),
+    ],
+  } as unknown as Rehearsal;
+  test.each([
+    [0, "dry", "dry"],
+    [2, "steaming", "dry"],
+    [4.5, "clear as glass", "steaming"],
+    [7, "run", "steaming"],
+  ])("at %d s is as far as its last place", (seconds, rim, feet) =>
+    expect(seamsAt(seen, seconds).map((one) => one.state)).toEqual([rim, feet]),
+  );
+});
 
 describe("the glow", () => {
   test.each([

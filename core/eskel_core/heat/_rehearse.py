@@ -153,7 +153,7 @@ class _Run:
             last = number == len(stages) - 1
             began = self.march.seconds
             self._stage(stage, last)
-            spent.append(self.march.seconds - began)
+            spent.append((self.off[0] if self.off else self.march.seconds) - began)
             if self._over():
                 break
         self._note(force=True)

@@ -1,5 +1,5 @@
 import type { GlowStep, Picture, PlacedPart, Rehearsal } from "../api/types";
-import { flameAt, glowAt, momentAt } from "./moments";
+import { flameAt, glowAt, momentAt, type SeamState, seamsAt } from "./moments";
 
 export type GlowPictureProps = {
   picture: Picture;
@@ -41,6 +41,11 @@ export function GlowPicture({ picture, rehearsal, glow, seconds, footprint_mm, s
       {parts.map((part) => (
         <Glowing key={part.node} part={part} spots={spots.get(part.node) ?? []} glow={glow} unit={unit} />
       ))}
+      {seamsAt(rehearsal, seconds).flatMap(({ join, state }) =>
+        (picture.joins.find((mark) => mark.join === join)?.spots ?? []).map(([x, y]) => (
+          <SeamMark key={`${join}-${String(x)}-${String(y)}`} x={x} y={y} unit={unit} state={state} />
+        )),
+      )}
       {flame && (
         <g aria-hidden>
           <circle
@@ -63,6 +68,29 @@ export function GlowPicture({ picture, rehearsal, glow, seconds, footprint_mm, s
         </g>
       )}
     </svg>
+  );
+}
+
+type SeamMarkProps = { x: number; y: number; unit: number; state: SeamState };
+
+/** A seam: hollow while its flux is dry, dotted with crust, ringed once it is clear, filled when the solder has run. */
+function SeamMark({ x, y, unit, state }: SeamMarkProps) {
+  const wet = state === "clear as glass" || state === "spent";
+  return (
+    <g aria-hidden>
+      <circle
+        cx={x}
+        cy={y}
+        r={6.5 * unit}
+        fill={state === "run" ? "var(--accent)" : "var(--ground)"}
+        fillOpacity={state === "run" || wet ? 1 : 0.75}
+        stroke={state === "spent" ? "var(--alarm)" : "var(--accent)"}
+        strokeWidth={(wet ? 3 : 1.5) * unit}
+        strokeDasharray={
+          state === "white crust" || state === "dark" ? `${String(2 * unit)} ${String(2 * unit)}` : undefined
+        }
+      />
+    </g>
   );
 }
 

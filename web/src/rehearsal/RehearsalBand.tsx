@@ -11,13 +11,14 @@ import { Choices } from "./Choices";
 import { Habits, VERDICTS, WhatHelps } from "./Compare";
 import { Curves } from "./Curves";
 import { GlowPicture } from "./GlowPicture";
-import { eventsUntil, glowWord, stageAt } from "./moments";
+import { eventsUntil, glowWord, seamsAt, stageAt } from "./moments";
 import { Progress } from "./Progress";
 import { type Chosen, copyRehearsal, type Light, useGlow, useJob, useStale } from "./queries";
 import { TimeBar } from "./TimeBar";
 
 /** So many heats are rehearsed behind the one that is looked at. */
 const MOST_AHEAD = 12;
+const MOST_SEAMS = 3;
 
 export type RehearsalBandProps = { view: PieceView };
 
@@ -256,11 +257,16 @@ function Now({ rehearsal, seconds, glow, light, onLight }: NowProps) {
     ...rehearsal.series.parts.map((line) => line.hottest_c[nearest(rehearsal, seconds)] ?? 20),
   );
   const [latest] = eventsUntil(rehearsal, seconds);
+  const titles = new Map(rehearsal.series.joins.map((line) => [line.id, line.title]));
+  const seams = seamsAt(rehearsal, seconds).map(
+    ({ join, state }) =>
+      `${titles.get(join) ?? join} ${state === "run" ? "has run" : state === "dry" ? "dry" : `flux ${state}`}`,
+  );
   return (
     <div className="mt-2 flex items-start justify-between gap-3 text-[16px] leading-snug">
       <p className="min-h-12">
         <span className="font-semibold">{glowWord(glow, hottest)}</span>
-        {latest ? `; ${latest.text}` : ""}
+        {seams.length > 0 ? `; ${seams.slice(0, MOST_SEAMS).join(", ")}` : latest ? `; ${latest.text}` : ""}
       </p>
       <select
         aria-label="Light of the room"

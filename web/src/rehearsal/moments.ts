@@ -68,6 +68,41 @@ export const glowWord = (steps: readonly GlowStep[], celsius: number): string =>
 export const eventsUntil = (rehearsal: Rehearsal, seconds: number) =>
   rehearsal.events.filter((event) => event.seconds <= seconds + 1e-9).reverse();
 
+/** What is seen at a join, from nothing to solder that has run; a join of several places is as far as its last. */
+export const SEAM_STATES = [
+  "dry",
+  "steaming",
+  "white crust",
+  "dark",
+  "clear as glass",
+  "spent",
+  "run",
+] as const;
+export type SeamState = (typeof SEAM_STATES)[number];
+const SEEN_AFTER: Record<string, SeamState> = {
+  steam: "steaming",
+  crust: "white crust",
+  dark: "dark",
+  clear: "clear as glass",
+  spent: "spent",
+  reached: "run",
+};
+
+/** How far each join of the heat is at a time. */
+export function seamsAt(rehearsal: Rehearsal, seconds: number): { join: string; state: SeamState }[] {
+  return rehearsal.joins.map((join) => {
+    const own = rehearsal.events.filter(({ about }) => about === join || about.startsWith(`${join}#`));
+    const places = [...new Set(own.map(({ about }) => about))];
+    const states = places.map((place) =>
+      own
+        .filter((event) => event.about === place && event.seconds <= seconds + 1e-9)
+        .map((event) => SEAM_STATES.indexOf(SEEN_AFTER[event.kind] ?? "dry"))
+        .reduce((most, one) => Math.max(most, one), 0),
+    );
+    return { join, state: SEAM_STATES[states.length > 0 ? Math.min(...states) : 0] ?? "dry" };
+  });
+}
+
 /** The lines that are drawn strongly: the joins of the heat, and what came nearest to its limit. */
 export function mainLines(rehearsal: Rehearsal): Set<string> {
   return new Set([...rehearsal.joins, ...(rehearsal.tightest ? [rehearsal.tightest.about] : [])]);
