@@ -87,7 +87,8 @@ def test_copper_takes_longer_than_silver_of_the_same_size() -> None:
 
 def test_a_stronger_torch_is_sooner_and_the_band_is_in_order() -> None:
     small, large = (
-        easy(with_easy(), torch=one).seconds_to_flow for one in ("propane-air-small", "propane-air-large")
+        easy(with_easy(), habit="even", torch=one).seconds_to_flow
+        for one in ("propane-air-small", "propane-air-large")
     )
     assert small is not None
     assert large is not None
@@ -127,7 +128,7 @@ def test_a_torch_that_cannot_says_so_and_what_would() -> None:
     told = easy(made, torch="butane-pencil")
     assert (told.verdict, told.seconds_to_flow) == ("never", None)
     assert told.settles_c is not None
-    assert told.settles_c < 788
+    assert 60 < told.settles_c < 788
     assert all(math.isfinite(c) for line in (*told.series.parts, *told.series.joins) for c in line.c)
     kinds = {one.kind for one in what_would_help(made, 1, torch="butane-pencil")}
     assert {"torch", "surface", "below", "solder"} <= kinds

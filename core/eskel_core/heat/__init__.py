@@ -9,7 +9,7 @@ Temperatures in °C, places in mm, everything else in SI units.
 
 from ._aims import Aim, Side, Stage, aims_of, joins_spot
 from ._ball import Growth, grow_ball
-from ._best import Found, best_programme, run
+from ._best import Found, best_programme, rank_of, run
 from ._body import Body, Lies, body_of
 from ._cells import Cells, cells_of
 from ._glow import Light, glow_rgb, glow_word, luminance_cd_m2
@@ -65,6 +65,7 @@ __all__ = [
     "grow_ball",
     "joins_spot",
     "luminance_cd_m2",
+    "rank_of",
     "rehearse",
     "run",
     "search",

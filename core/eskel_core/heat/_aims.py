@@ -12,15 +12,16 @@ from ._grid import Floats
 from ._network import Indices, Network, Touch
 
 Side = Literal["above", "below"]
-AimKind = Literal["circle", "brush", "part", "join", "each", "far"]
-_BRUSHED = 0.25
+AimKind = Literal["circle", "brush", "part", "join", "each", "near", "far", "beyond"]
+_BRUSHED, _PAST = 0.25, 0.7
 _MOST_SPOTS = 400
 
 
 @dataclass(frozen=True)
 class Aim:
     """A way to hold the flame: round about over everything or a part, brushed over everything so that it is on the
-    work a quarter of the time, on a join, on each place of a join in turn until it is done, or on a part's far end.
+    work a quarter of the time, on a join, on each place of a join in turn until it is done; on a part beside the join,
+    at its far end, or just past that, so that only the edge of the flame is on it.
 
     `spots` are the points, mm in plan, that the flame visits evenly; `share` is what each cell gets of the film
     coefficient in the middle of the flame, times what it shows of itself, m². With `places`, the flame is on the
@@ -66,9 +67,7 @@ def _aims(network: Network, torch: Torch, side: Side) -> list[Aim]:
         if len(network.nodes) > 1:
             aims.append(_aim(network, torch, side, "part", node, cells))
         if len(cells) > 3 and seams:
-            far = _distance(network, cells, np.array(seams)).max(axis=1)
-            ends = cells[far >= 0.75 * far.max()]
-            aims.append(_aim(network, torch, side, "far", node, ends))
+            aims += _from_the_join(network, torch, side, node, cells, np.array(seams))
     names = list(dict.fromkeys(touch.join for touch in network.touches))
     for name in names:
         alike = [touch for touch in network.touches if touch.join == name]
@@ -77,6 +76,27 @@ def _aims(network: Network, torch: Torch, side: Side) -> list[Aim]:
             aims.append(_in_turn(network, torch, side, name, alike))
     if len(names) > 1:
         aims.append(_in_turn(network, torch, side, None, list(network.touches)))
+    return aims
+
+
+def _from_the_join(
+    network: Network, torch: Torch, side: Side, node: str, cells: Indices, seams: Indices
+) -> list[Aim]:
+    """Hold the flame on a part beside the joins, at its far end, and just past that end."""
+    away = _distance(network, cells, seams).min(axis=1)
+    reach = torch.footprint_mm
+    aims = []
+    beside = cells[(away >= 0.6 * reach) & (away <= 1.6 * reach)]
+    if len(beside):
+        aims.append(_aim(network, torch, side, "near", node, beside))
+    far = _distance(network, cells, seams).max(axis=1)
+    ends = cells[far >= 0.75 * far.max()]
+    aims.append(_aim(network, torch, side, "far", node, ends))
+    out = np.stack(
+        [network.x_mm[ends] - network.x_mm[seams].mean(), network.y_mm[ends] - network.y_mm[seams].mean()], -1
+    )
+    long = np.maximum(np.hypot(out[:, 0], out[:, 1]), 1e-9)[:, None]
+    aims.append(_aim(network, torch, side, "beyond", node, ends, _PAST * reach * out / long))
     return aims
 
 
@@ -97,10 +117,21 @@ def _distance(network: Network, cells: Indices, others: Indices) -> Floats:
     return away
 
 
-def _aim(network: Network, torch: Torch, side: Side, kind: AimKind, about: str | None, cells: Indices) -> Aim:
-    """Let the flame visit some cells evenly by what they show of themselves."""
-    some = cells[:: max(1, -(-len(cells) // _MOST_SPOTS))]
+def _aim(
+    network: Network,
+    torch: Torch,
+    side: Side,
+    kind: AimKind,
+    about: str | None,
+    cells: Indices,
+    off_mm: Floats | None = None,
+) -> Aim:
+    """Let the flame visit some cells evenly by what they show of themselves, or so far off each of them."""
+    step = max(1, -(-len(cells) // _MOST_SPOTS))
+    some = cells[::step]
     spots = np.stack([network.x_mm[some], network.y_mm[some]], -1)
+    if off_mm is not None:
+        spots = spots + off_mm[::step]
     weight = network.surface_m2[some] + 1e-12
     away2 = (network.x_mm[:, None] - spots[:, 0]) ** 2 + (network.y_mm[:, None] - spots[:, 1]) ** 2
     share = np.exp(-away2 / torch.footprint_mm**2) @ (weight / weight.sum())

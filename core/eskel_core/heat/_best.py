@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from ._aims import Aim, Stage
 from ._rehearse import Asked, Trace, rehearse
 from ._search import search
-from ._trials import Trials, Tried
+from ._trials import OVER_COSTS, SHORT_COSTS, STAGE_COSTS_S, Trials, Tried
 
 _ROUNDS = 3
 _GENERATIONS, _MORE_GENERATIONS = 10, 4
@@ -18,12 +18,17 @@ _REHEARSED = 8
 
 @dataclass(frozen=True)
 class Found:
-    """A programme with its rehearsal. `margin_c` is what the tightest limit was missed by; `works` keeps the margin."""
+    """A programme with its rehearsal.
+
+    `margin_c` is what the tightest limit was missed by, `short_c` what the goals fell short of together; `works` is to
+    reach every goal and keep the margin.
+    """
 
     stages: tuple[Stage, ...]
     trace: Trace
     done_s: float | None
     margin_c: float
+    short_c: float
     works: bool
 
 
@@ -54,7 +59,7 @@ def best_programme(
         for one in _unlike(ranked):
             stages = tuple(replace(stage, aim=by_key[stage.aim.key]) for stage in one.programme.stages(some))
             found = run(asked, stages, longest_s, margin_c)
-            best = found if best is None or _rank(found, margin_c) < _rank(best, margin_c) else best
+            best = found if best is None or rank_of(found, margin_c) < rank_of(best, margin_c) else best
             off = max(off, min(40.0, one.margin_c + spare - found.margin_c))
             if found.works and one is ranked[0]:
                 break
@@ -67,22 +72,28 @@ def best_programme(
     return best
 
 
-def run(asked: Asked, stages: tuple[Stage, ...], longest_s: float, margin_c: float) -> Found:
-    """Rehearse a programme in full and judge it."""
-    trace = rehearse(asked, stages, longest_s)
+def run(
+    asked: Asked, stages: tuple[Stage, ...], longest_s: float, margin_c: float, *, go_on: bool = False
+) -> Found:
+    """Rehearse a programme in full and judge it; with `go_on` to the end of the time, whatever comes of it."""
+    trace = rehearse(asked, stages, longest_s, go_on=go_on)
     done = trace.done_s(asked.goals)
     margin = trace.tightest[1] if trace.tightest is not None else math.inf
-    return Found(stages, trace, done, margin, done is not None and margin >= margin_c)
+    short = sum(
+        max(0.0, goal.reach_c - float(trace.t_c[:, goal.cells].min(axis=1).max()))
+        for goal in asked.goals
+        if goal.id not in trace.reached
+    )
+    return Found(stages, trace, done, margin, short, done is not None and margin >= margin_c)
 
 
-def _rank(found: Found, margin_c: float) -> tuple[int, float]:
+def rank_of(found: Found, margin_c: float) -> tuple[int, float]:
+    """Give how good a programme is, the least best: it works; it keeps its limits; it comes near, in what it weighs."""
     if found.works and found.done_s is not None:
-        return 0, found.done_s + len(found.stages) * 0.5
+        return 0, found.done_s + STAGE_COSTS_S * len(found.stages)
     if found.done_s is not None and found.margin_c >= 0:
         return 1, -found.margin_c
-    if found.done_s is not None:
-        return 2, -found.margin_c
-    return 3, -float(found.trace.t_c[-1].max())
+    return 2, SHORT_COSTS * found.short_c + OVER_COSTS * max(0.0, -found.margin_c)
 
 
 def _unlike(ranked: list[Tried]) -> list[Tried]:

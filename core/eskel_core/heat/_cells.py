@@ -89,6 +89,8 @@ def spread_mm(form: Form) -> tuple[float, float]:
             return form.length_mm, 0.0
         case Sheet():
             return 0.0, outline_area_mm2(form.outline)
+        case Tube():
+            return TUBE_CELLS_ROUND * form.length_mm, 0.0
         case _:
             return 0.0, 0.0
 

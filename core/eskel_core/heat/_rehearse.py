@@ -258,7 +258,7 @@ class _Run:
                 self._event("soft", limit.id, now, hot[many + n])
             if room <= 0:
                 self._event("melts" if limit.kind == "part" else "runs-again", limit.id, now, hot[many + n])
-        if hot[-1] > march.melting_c and (t > self.asked.network.liquidus_c).any():
+        if self.limits and hot[-1] > march.melting_c and (t > self.asked.network.liquidus_c).any():
             self.melted_at = min(self.melted_at, now)
         self._touches(t, now)
         self._note()

@@ -17,8 +17,8 @@ from ._rehearse import FLOW_HOLD_S, MOST_TAKEN, Asked
 SETTINGS = np.array([0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0])
 _MOST_STEPS = 400
 _FAR_OVER_C = 60.0
-_STAGE_COSTS_S = 0.5
-_SHORT_COSTS, _OVER_COSTS, _MISSED = 4.0, 6.0, 10_000.0
+STAGE_COSTS_S = 0.5
+SHORT_COSTS, OVER_COSTS, _MISSED = 4.0, 6.0, 10_000.0
 
 
 @dataclass(frozen=True)
@@ -56,16 +56,12 @@ class Tried:
     @property
     def cost(self) -> float:
         """What it is worth, less being better: seconds and stages where it works."""
-        stages = _STAGE_COSTS_S * len(self.programme.aims)
+        stages = STAGE_COSTS_S * len(self.programme.aims)
         if self.works:
             return self.done_s + stages
         time = self.done_s if math.isfinite(self.done_s) else 0.0
         return (
-            _MISSED
-            + _SHORT_COSTS * self.short_c
-            + _OVER_COSTS * max(0.0, -self.margin_c)
-            + time / 10
-            + stages
+            _MISSED + SHORT_COSTS * self.short_c + OVER_COSTS * max(0.0, -self.margin_c) + time / 10 + stages
         )
 
 

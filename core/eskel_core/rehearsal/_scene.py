@@ -20,6 +20,7 @@ from ..heat import (
     aims_of,
     best_programme,
     body_of,
+    rank_of,
     run,
 )
 from ..piece import House, HouseOverrides, Piece, base_id, resolve_house
@@ -30,6 +31,7 @@ from ._types import Habit
 CELLS, ROUGH_CELLS = 200, 90
 LONGEST_S = 600.0
 LEAST_SETTING = 0.3
+_SHOWN_S = 180.0
 _SEARCH_AT_LEAST_S, _SEARCH_AT_MOST_S = 60.0, 300.0
 SEARCH_GENERATIONS, SEARCH_ROUNDS = 10, 3
 Progress = Callable[[str, float], None]
@@ -147,10 +149,11 @@ def found_for(
         soonest = min((one.done_s for one in alone if one.done_s is not None), default=None)
         if soonest is None:
             nearest = max(range(len(alone)), key=lambda n: coolest_c(scene.rough[0], alone[n]))
-            return run(scene.asked, (Stage(_same_aim(scene, nearest), 1.0, None),), LONGEST_S, margin)
+            stage = Stage(_same_aim(scene, nearest), 1.0, None)
+            return run(scene.asked, (stage,), _SHOWN_S, margin, go_on=True)
     longest = min(_SEARCH_AT_MOST_S, max(_SEARCH_AT_LEAST_S, 2.5 * soonest))
     best = best_programme(scene.asked, scene.aims, scene.rough, longest, margin, generations, tick, rounds)
-    return even if even.works and (not best.works or (even.done_s or 0) <= (best.done_s or 0)) else best
+    return min(best, even, key=lambda one: rank_of(one, margin))
 
 
 def _alone(asked: Asked, aims: tuple[Aim, ...]) -> list[Found]:
@@ -206,4 +209,8 @@ def found_at(scene: Scene, found: Found, factor: float) -> Found:
 def settles_c(scene: Scene) -> float:
     """Give what the coolest goal comes to under a full flame held where that is hottest, °C."""
     asked, aims = scene.rough
-    return max(coolest_c(asked, one) for one in _alone(asked, aims))
+    alone = _alone(asked, aims)
+    best = max(range(len(alone)), key=lambda n: coolest_c(asked, alone[n]))
+    free = replace(asked, limits=())
+    settled = run(free, (Stage(aims[best], 1.0, None),), LONGEST_S, 0.0, go_on=True)
+    return coolest_c(asked, settled)

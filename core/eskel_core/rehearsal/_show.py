@@ -62,14 +62,12 @@ def shown(
     piece, house, facts, tools, body, asked, factor = of
     trace = found.trace
     moments = _moments(trace)
+    if settles_c is not None and settles_c >= min((goal.reach_c for goal in asked.goals), default=0.0):
+        settles_c = None  # The flame is strong enough; what fails is to spare everything.
     verdict = verdict_of(found, house)
     tightest = _tightest(piece, found, asked)
     likely = found.done_s
-    seconds = (
-        None
-        if likely is None
-        else Seconds(low=_r(quick.done_s), likely=round(likely, 2), high=_r(slow.done_s))
-    )
+    seconds = None if likely is None else _band(quick.done_s, likely, slow.done_s)
     told = None if seconds is None else seconds_words(seconds.low, seconds.likely, seconds.high)
     return Rehearsal(
         piece=piece.name,
@@ -83,7 +81,7 @@ def shown(
         habit=habit,
         setting=setting,
         verdict=verdict,
-        says=verdict_text(verdict, _DONE[facts.purpose], told, None if tightest is None else tightest.text, settles_c),
+        says=verdict_text(verdict, _DONE[facts.purpose], told, None if tightest is None else tightest.text, found.short_c, settles_c),
         programme=_programme(piece, facts, body, asked, found, (quick, slow)),
         seconds_to_flow=seconds,
         series=_series(piece, asked, trace, moments),
@@ -106,8 +104,13 @@ def shown(
     )  # fmt: skip
 
 
-def _r(value: float | None) -> float | None:
-    return None if value is None else round(value, 2)
+def _band(low: float | None, likely: float, high: float | None) -> Seconds:
+    """Give a time as a band in order: a weak flame that was opened further may have been the sooner one."""
+    return Seconds(
+        low=None if low is None else round(min(low, likely), 2),
+        likely=round(likely, 2),
+        high=None if high is None else round(max(high, likely), 2),
+    )
 
 
 def verdict_of(found: Found, house: House) -> Verdict:
@@ -158,8 +161,8 @@ def _programme(
     for n, stage in enumerate(found.stages[: len(spent)]):
         last = n == len(spent) - 1
         low, high = (_spent(other, n, last) for other in others)
-        seconds = Seconds(low=low, likely=round(spent[n], 1), high=high)
-        told = seconds_words(low, spent[n], high)
+        seconds = _band(low, spent[n], high)
+        told = seconds_words(seconds.low, spent[n], seconds.high)
         made.append(
             StageShown(
                 text=stage_text(piece, stage, told, last and found.done_s is not None, _UNTIL[facts.purpose]),

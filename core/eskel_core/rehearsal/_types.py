@@ -36,7 +36,7 @@ class StageShown(Shown):
     """
 
     text: str
-    aim: Literal["circle", "brush", "part", "join", "each", "far"]
+    aim: Literal["circle", "brush", "part", "join", "each", "near", "far", "beyond"]
     about: str | None
     side: Side
     setting: float

@@ -57,7 +57,9 @@ def aim_words(piece: Piece, aim: Aim) -> str:
         "brush": "Brush the flame to and fro across the whole work, on it a quarter of the time",
         "each": f"Hold the flame on each place{f' of {about}' if about else ''} in turn until it is done",
         "part": f"Keep the flame moving on {about}",
+        "near": f"Keep the flame on {about} beside the join, not on it",
         "far": f"Keep the flame on {about}, away from the join",
+        "beyond": f"Keep the flame just past the far edge of {about}, so that only its side plays over it",
         "join": f"Keep the flame on the seam of {about}",
     }[aim.kind]
 
@@ -87,9 +89,17 @@ def _count(seconds: float) -> str:
 
 
 def verdict_text(
-    verdict: Verdict, what: str, seconds: str | None, tightest: str | None, settles_c: float | None
+    verdict: Verdict,
+    what: str,
+    seconds: str | None,
+    tightest: str | None,
+    short_c: float,
+    settles_c: float | None,
 ) -> str:
-    """Tell in one or two sentences what a rehearsal found."""
+    """Tell in one or two sentences what a rehearsal found.
+
+    `settles_c` is given where the flame is too weak; else a programme that falls short kept its limits by doing so.
+    """
     match verdict:
         case "flows":
             return f"{what} after {seconds}. {tightest or ''}".strip()
@@ -97,6 +107,9 @@ def verdict_text(
             return f"{what} after {seconds}, but only just: {tightest}"
         case "harms":
             return f"Something is lost. {tightest}"
+        case "never" if settles_c is not None:
+            return (
+                f"It never comes to that with this flame on this surface: it settles at {settles_c:.0f} °C."
+            )
         case "never":
-            settles = "" if settles_c is None else f": it settles at {settles_c:.0f} °C"
-            return f"It never comes to that with this flame on this surface{settles}."
+            return f"No way was found that spares everything. This one comes nearest, {short_c:.0f} °C short."

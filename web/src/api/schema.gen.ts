@@ -4036,7 +4036,7 @@ export interface components {
              * Aim
              * @enum {string}
              */
-            aim: "circle" | "brush" | "part" | "join" | "each" | "far";
+            aim: "circle" | "brush" | "part" | "join" | "each" | "near" | "far" | "beyond";
             /** About */
             about: string | null;
             /**
