@@ -78,6 +78,14 @@ def test_it_is_used_by_one_action_undone_and_goes_out_of_date(page: Page) -> Non
     expect(ladder).to_contain_text(re.compile(r"heat 1 · \d+ s"))
 
 
+def test_the_bench_names_the_torch_that_heats_are_rehearsed_with(page: Page) -> None:
+    page.goto("/bench")
+    page.get_by_label("Torch and tip").select_option("oxy-propane-fine")
+    expect(page.get_by_role("button", name="Undo")).to_be_enabled()
+    at_the_rehearsal(page, "Stone-set finial")
+    expect(page.get_by_label("Torch and tip")).to_have_value("oxy-propane-fine")
+
+
 def test_a_piece_without_heats_says_what_comes_first(page: Page) -> None:
     page.goto("/")
     page.get_by_label("Name of a new piece").fill("Nothing yet")

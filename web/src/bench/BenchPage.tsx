@@ -5,6 +5,7 @@ import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { bareDegrees, sayDegrees } from "../parts/units";
 import { useKeys } from "../shell/keys";
+import { AtHand } from "./AtHand";
 import { PotSection } from "./PotSection";
 import { SchoolChoices } from "./SchoolChoices";
 import { StockSection } from "./StockSection";
@@ -25,9 +26,6 @@ export function BenchPage() {
       </div>
     );
   const { house } = bench.data;
-  const named = (list: { id: string; name: string }[], id?: string | null) =>
-    list.find((one) => one.id === id)?.name ?? "none";
-  const torch = tables.data.torches.find((one) => one.id === bench.data.bench.torch);
   const stocked = new Set(
     (bench.data.bench.solders ?? []).map((one) => (typeof one === "string" ? one : one.solder)),
   );
@@ -43,12 +41,9 @@ export function BenchPage() {
       </div>
       <FaultList error={edits.error} />
       <p className="text-[16px] text-quiet">
-        {bench.data.workshop}: {torch ? `${torch.name.toLowerCase()}, ${torch.tip} tip` : "no torch"} on{" "}
-        {named(tables.data.surfaces, bench.data.bench.surface).toLowerCase()};{" "}
-        {named(tables.data.fluxes, bench.data.bench.flux).toLowerCase()};{" "}
-        {named(tables.data.pickles, bench.data.bench.pickle).toLowerCase()} in the pot. A piece may name its
-        own.
+        {bench.data.workshop}. A piece may name its own tools and rules.
       </p>
+      <AtHand bench={bench.data.bench} onKeep={keep} />
       <div className="mt-6 grid grid-cols-[300px_1fr] gap-10">
         <div className="space-y-6">
           <UnitsSection house={house} onChange={rule} />
