@@ -28,8 +28,10 @@ from eskel_core.heat import (
     grow_ball,
     luminance_cd_m2,
     rehearse,
+    run,
     step_for,
 )
+from eskel_core.heat._best import simpler
 from eskel_core.metals import fluxes, metals, torches
 
 from .heat_cases import CASES, Case, cut, march_to, round_wire
@@ -224,3 +226,15 @@ def test_a_ball_of_a_wanted_size_is_lifted_in_time() -> None:
     assert grown.lifts_s is not None
     assert grown.drops_s is None
     assert grown.diameter_mm[-1] == pytest.approx(2.0, rel=0.03)
+
+
+def test_a_stage_that_does_nothing_is_left_out() -> None:
+    network = assemble({"disc": cut(FORMS["disc"])})
+    asked = Asked(network, SMALL, (Goal("all", np.arange(len(network)), 718.0),), (), None)
+    circle, brush = aims_of(network, SMALL)[:2]
+    idle = (Stage(brush, 0.3, 0.5), Stage(circle, 1.0, 4.0), Stage(circle, 1.0, None))
+    made = simpler(asked, run(asked, idle, 200, 5.0), 200, 5.0)
+    assert [(stage.aim.kind, stage.setting, stage.seconds) for stage in made.stages] == [
+        ("circle", 1.0, None)
+    ]
+    assert made.works

@@ -69,7 +69,33 @@ def best_programme(
         known, generations = [one.programme for one in ranked[:48]], min(generations, _MORE_GENERATIONS)
     if best is None:
         raise AssertionError("a search gives at least one programme")
-    return best
+    return simpler(asked, best, longest_s, margin_c)
+
+
+def simpler(asked: Asked, found: Found, longest_s: float, margin_c: float) -> Found:
+    """Leave out every stage without which a programme is as good: fewer words to follow with a flame in the hand."""
+    n = 0
+    while n < len(found.stages) and len(found.stages) > 1:
+        less = _joined(found.stages[:n] + found.stages[n + 1 :])
+        tried = run(asked, less, longest_s, margin_c)
+        if rank_of(tried, margin_c) <= rank_of(found, margin_c):
+            found = tried
+        else:
+            n += 1
+    return found
+
+
+def _joined(stages: tuple[Stage, ...]) -> tuple[Stage, ...]:
+    """Make one of neighbours that do the same; the last one goes on until everything is done."""
+    made: list[Stage] = []
+    for stage in stages:
+        before = made[-1] if made else None
+        if before is not None and (before.aim.key, before.setting) == (stage.aim.key, stage.setting):
+            long = None if stage.seconds is None or before.seconds is None else before.seconds + stage.seconds
+            made[-1] = replace(before, seconds=long)
+        else:
+            made.append(stage)
+    return (*made[:-1], replace(made[-1], seconds=None))
 
 
 def run(
