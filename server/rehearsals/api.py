@@ -6,7 +6,6 @@ from typing import Any, Literal
 
 from django.http import HttpRequest
 from ninja import Router, Schema
-from pydantic import Field
 
 from accounts import Faults
 from eskel_core.faults import Fault
@@ -32,7 +31,7 @@ class Ask(Schema):
     torch: str | None = None
     surface: str | None = None
     habit: Habit = "best"
-    setting: float = Field(1.0, ge=0.3, le=1)
+    setting: float = 1.0
 
 
 class JobView(Schema):

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from datetime import datetime
 
 from ninja import Schema
 
-from accounts.models import Workshop
 from eskel_core.metals import torches
 from eskel_core.plan import HeatStep, Plan
 from eskel_core.rehearsal import Calibration, LoggedHeat, TorchFactor, calibrate
@@ -37,7 +37,8 @@ class LoggedLine(Schema):
 class TorchLine(Schema):
     """A torch of this bench: its factor beside the table, how sure it is, and the heats that it follows from.
 
-    `known_pct` is the spread of the factor, `next_pct` that of the next heat's time, in per cent.
+    `known_pct` is the spread of the factor, `next_pct` that of the next heat's time, `first_pct` what it was before
+    the first, in per cent.
     """
 
     torch: str
@@ -45,39 +46,38 @@ class TorchLine(Schema):
     factor: float
     known_pct: float
     next_pct: float
+    first_pct: float
     heats: list[LoggedLine]
 
 
 def torch_lines() -> list[TorchLine]:
     """Give every torch that a logged heat was rehearsed with, its heats in the order in which they were made."""
+    left_out = _left_out()
+    return [_line(torch, found, left_out) for torch, found in sorted(_rows().items())]
+
+
+def _left_out() -> set[int]:
+    return set(LeftOutHeat.objects.values_list("record_id", flat=True))
+
+
+def _rows() -> dict[str, list[tuple[Run, StepRecord, HeatStep]]]:
+    """Give the logged heats by their torch, the oldest first."""
     rows: dict[str, list[tuple[Run, StepRecord, HeatStep]]] = {}
     for run in reversed(list(runs_of().prefetch_related("records"))):
         for record, step in _rehearsed(run):
             rows.setdefault(step.rehearsed.torch if step.rehearsed else "", []).append((run, record, step))
-    left_out = set(LeftOutHeat.objects.values_list("record_id", flat=True))
-    return [_line(torch, found, left_out) for torch, found in sorted(rows.items())]
+    return rows
 
 
-def factor_of(workshop: Workshop, torch: str) -> TorchFactor:
-    """Give the factor of one torch of a workshop, as far as its log tells."""
-    for line in torch_lines():
-        if line.torch == torch:
-            counted = [heat for heat in line.heats if not heat.left_out]
-            if counted:
-                return TorchFactor(line.factor, _as_log(line.next_pct))
-    return calibrate([]).torch
-
-
-def _as_log(per_cent: float) -> float:
-    from math import log1p
-
-    return log1p(per_cent / 100)
+def factor_of(torch: str) -> TorchFactor:
+    """Give the factor of one torch of this workshop, as far as its log tells."""
+    left_out = _left_out()
+    heats = [_logged(record, step) for _, record, step in _rows().get(torch, ()) if record.pk not in left_out]
+    return calibrate(heats).torch
 
 
 def _per_cent(spread: float) -> float:
-    from math import expm1
-
-    return round(100 * expm1(spread), 1)
+    return round(100 * math.expm1(spread), 1)
 
 
 def _rehearsed(run: Run) -> list[tuple[StepRecord, HeatStep]]:
@@ -110,6 +110,7 @@ def _line(torch: str, rows: list[tuple[Run, StepRecord, HeatStep]], left_out: se
         factor=round(made.torch.factor, 4),
         known_pct=_per_cent(made.known),
         next_pct=_per_cent(made.torch.spread),
+        first_pct=_per_cent(calibrate([]).torch.spread),
         heats=[
             LoggedLine(
                 record=record.pk,

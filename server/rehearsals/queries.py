@@ -27,7 +27,7 @@ def ask_for(
     piece = document_of(row)
     house, bench = bench_of(row.workshop)
     chosen = resolve_bench(bench, piece.bench)
-    factor = factor_of(row.workshop, torch or chosen.torch or "")
+    factor = factor_of(torch or chosen.torch or "")
     asked: dict[str, Any] = {
         "kind": kind,
         "piece": write_piece(piece.model_copy(update={"notes": "", "rehearsals": ()})),

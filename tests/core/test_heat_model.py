@@ -238,3 +238,16 @@ def test_a_stage_that_does_nothing_is_left_out() -> None:
         ("circle", 1.0, None)
     ]
     assert made.works
+
+
+def test_what_is_counted_is_what_the_flame_gives() -> None:
+    """The sums of a coarse march are those of one of a tenth of its steps: closing alone would not show that."""
+    network = assemble({"disc": cut(FORMS["disc"])})
+    film = lit(network)
+    sums = []
+    for step_s in (0.5, 0.05):
+        march = March(network, Flame(1650), step_s)
+        march.aim(film)
+        march_to(march, 6.0)
+        sums.append((march.energy.given, march.stored_j(20.0)))
+    assert sums[0] == pytest.approx(sums[1], rel=5e-3)

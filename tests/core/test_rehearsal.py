@@ -306,6 +306,8 @@ def test_an_anneal_is_rehearsed_to_its_range_all_over() -> None:
     (line,) = told.series.parts
     assert line.hottest_c[-1] < 650
     assert line.flow_c == 590
+    assert told.tightest is not None
+    assert "past its annealing range (650 °C)" in told.tightest.text
 
 
 def test_the_command_prints_it(capsys: pytest.CaptureFixture[str]) -> None:

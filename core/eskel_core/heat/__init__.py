@@ -7,7 +7,7 @@ wire's end to a ball.
 Temperatures in °C, places in mm, everything else in SI units.
 """
 
-from ._aims import Aim, Side, Stage, aims_of, joins_spot
+from ._aims import Aim, Side, Stage, aims_of
 from ._ball import Growth, grow_ball
 from ._best import Found, best_programme, rank_of, run
 from ._body import Body, Lies, body_of
@@ -63,7 +63,6 @@ __all__ = [
     "glow_rgb",
     "glow_word",
     "grow_ball",
-    "joins_spot",
     "luminance_cd_m2",
     "rank_of",
     "rehearse",

@@ -48,7 +48,6 @@ class Stage:
     aim: Aim
     setting: float
     seconds: float | None
-    until: str | None = None
 
 
 def aims_of(network: Network, torch: Torch, sides: tuple[Side, ...] = ("above",)) -> tuple[Aim, ...]:
@@ -144,11 +143,3 @@ def _aim(
         lowest[np.isin(network.node_of, resting)] = True
         seen = np.where(lowest, seen, 0.0)
     return Aim(kind, about, side, spots, share * seen)
-
-
-def joins_spot(network: Network, join: str) -> tuple[float, float]:
-    """Give the middle of a join's seam in plan, mm."""
-    cells = np.concatenate(
-        [touch.seam for touch in (*network.touches, *network.earlier) if touch.join == join]
-    )
-    return float(network.x_mm[cells].mean()), float(network.y_mm[cells].mean())

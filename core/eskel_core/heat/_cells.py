@@ -7,7 +7,7 @@ it is all at one temperature, which holds while h·t/k stays below 0.1.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -69,8 +69,6 @@ class Cells:
     border: NDArray[np.bool_]
     foot: NDArray[np.bool_]
     row: bool = False
-    closed: bool = False
-    thickness_m: float = field(default=0.0)
 
     def __len__(self) -> int:
         return len(self.volume_m3)
@@ -132,7 +130,6 @@ def _lumped(form: Ball | Lump, metal: Metal, placed: PlacedPart, volume: float, 
         run_m=across / 2000,
         border=np.ones(1, bool),
         foot=np.ones(1, bool),
-        thickness_m=across / 1000,
     )
 
 
@@ -244,8 +241,6 @@ def _row(
         border=np.ones(count, bool),
         foot=foot,
         row=True,
-        closed=closed,
-        thickness_m=2 * depth_mm / 1000,
     )
 
 
@@ -297,7 +292,6 @@ def _sheet(form: Sheet, metal: Metal, placed: PlacedPart, stands: Stand, size_mm
         run_m=grid.width_mm / 2000,
         border=grid.border,
         foot=foot,
-        thickness_m=thick / 1000,
     )
 
 
@@ -378,5 +372,4 @@ def _tube(form: Tube, metal: Metal, placed: PlacedPart, stands: Stand, size_mm: 
         run_m=long_mm / 2000,
         border=ends,
         foot=foot,
-        thickness_m=wall / 1000,
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Collection
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -64,7 +64,6 @@ class Trace:
     stored_j: float
     block: Floats
     stages_s: list[float]
-    above: dict[tuple[str, float], float] = field(default_factory=dict)
 
     def done_s(self, goals: tuple[Goal, ...]) -> float | None:
         """When the last goal was reached, s; None when one never was."""
@@ -199,7 +198,7 @@ class _Run:
             before = self.march.t[:, 0]
             self.march.step()
             self._look(before)
-            if self._over() or (stage.until is not None and stage.until in self.reached):
+            if self._over():
                 return False
             if stage.aim.places and len(self.reached) != done:
                 return True

@@ -13,7 +13,7 @@ from ._facts import HeatFacts, Tools, facts_of, tools_of
 from ._scene import Progress, Scene, found_for, no_progress, scene_of
 from ._show import verdict_of
 from ._types import Habit, HabitTried, Help, Verdict
-from ._words import HABITS, title_of
+from ._words import HABITS, fails_words, title_of
 
 _HABITS: tuple[Habit, ...] = ("join", "even", "light")
 _TRIED_CELLS = 90
@@ -48,7 +48,7 @@ def _brings(scene: Scene, found: Found, verdict: Verdict) -> str:
     first = next((event for event in found.trace.events if event.kind in ("melts", "runs-again")), None)
     after = "" if found.done_s is None else f" after {found.done_s:.0f} s"
     if first is not None:
-        what = "begins to melt" if first.kind == "melts" else "runs again"
+        what = fails_words("part" if first.kind == "melts" else "join", scene.facts.purpose)
         return f"{title_of(scene.piece, first.about)} {what} after {first.seconds:.0f} s."
     return {
         "flows": f"everything is done{after}.",
@@ -129,11 +129,12 @@ def _solders(piece: Piece, facts: HeatFacts, tools: Tools) -> list[Trial]:
     if facts.purpose != "solder" or not facts.reach_c:
         return []
     hottest = max(facts.reach_c.values())
+    families = {solders()[name].family for name in facts.solders}
     softer = sorted(
         (
             one
             for one in solders().values()
-            if one.flow_c < hottest and one.grade in _SOFTER and not one.cadmium and one.family == "us"
+            if one.flow_c < hottest and one.grade in _SOFTER and not one.cadmium and one.family in families
         ),
         key=lambda one: -one.flow_c,
     )[:2]

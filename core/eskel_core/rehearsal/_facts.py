@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from ..faults import refuse
 from ..heat import Lies
 from ..metals import Flux, Surface, Torch, fluxes, solders, surfaces, torches
-from ..piece import Bench, House, Piece, base_id, metal_of, piece_object, resolve_bench, resolve_house
+from ..piece import Bench, Piece, base_id, metal_of, piece_object, resolve_bench
 from ..plan import HeatStep, Plan
 from ..rules import Anatomy, Purpose, anatomy, shield_c
 
@@ -40,6 +40,7 @@ class HeatFacts:
     purpose: Purpose
     nodes: frozenset[str]
     making: tuple[str, ...]
+    solders: tuple[str, ...]
     made: tuple[str, ...]
     work: str | None
     lies: Lies
@@ -85,7 +86,7 @@ def facts_of(piece: Piece, plan: Plan, heat_no: int) -> HeatFacts:
         raise refuse(
             "out-of-range", "heat", heat_no, f"the plan has heats 1 to {len(steps)}", "Name one of its heats."
         )
-    known, house = anatomy(piece), resolve_house(None, piece.house)
+    known = anatomy(piece)
     making = tuple(one.join for one in step.joins)
     made = tuple(band.join for band in plan.bands if band.heat_no < heat_no)
     nodes = _nodes(piece, known, step, making, made)
@@ -96,13 +97,14 @@ def facts_of(piece: Piece, plan: Plan, heat_no: int) -> HeatFacts:
         purpose=step.purpose,
         nodes=nodes,
         making=making,
+        solders=tuple(one.solder for one in step.joins if one.solder),
         made=inside,
         work=step.work,
         lies=step.lies,
         working_c=step.working_c,
         reach_c=reach,
         melts_c=melts,
-        spared=_spared(piece, plan, step, inside, making, house),
+        spared=_spared(piece, plan, step, inside, making),
         forms=forms_digest(piece, nodes, (*making, *inside)),
     )
 
@@ -145,7 +147,7 @@ def _temperatures(
 
 
 def _spared(
-    piece: Piece, plan: Plan, step: HeatStep, inside: tuple[str, ...], making: tuple[str, ...], house: House
+    piece: Piece, plan: Plan, step: HeatStep, inside: tuple[str, ...], making: tuple[str, ...]
 ) -> tuple[Spared, ...]:
     """Give the earlier joins that nothing holds if they run again; the plan lets the held ones run."""
     joins = {join.id: join for join in piece.joins}

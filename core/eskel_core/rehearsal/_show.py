@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from ..heat import Asked, Body, Found, Network, Stage
 from ..heat import Trace as HeatTrace
 from ..piece import House, Piece, base_id, metal_of
+from ..rules import MOST_SHIELD_C, Purpose
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools
 from ._types import (
@@ -25,11 +26,10 @@ from ._types import (
     Tightest,
     Verdict,
 )
-from ._words import event_text, seconds_words, stage_text, title_of, verdict_text
+from ._words import event_text, fails_words, seconds_words, stage_text, title_of, verdict_text
 
 Floats = NDArray[np.float64]
 _MOST_MOMENTS = 240
-_MOST_SHIELD_C = 60.0
 STAIN_C = 700.0
 _DONE = {
     "solder": "Everything has run",
@@ -65,7 +65,7 @@ def shown(
     if settles_c is not None and settles_c >= min((goal.reach_c for goal in asked.goals), default=0.0):
         settles_c = None  # The flame is strong enough; what fails is to spare everything.
     verdict = verdict_of(found, house)
-    tightest = _tightest(piece, found, asked)
+    tightest = _tightest(piece, found, asked, facts.purpose)
     likely = found.done_s
     seconds = None if likely is None else _band(quick.done_s, likely, slow.done_s)
     told = None if seconds is None else seconds_words(seconds.low, seconds.likely, seconds.high)
@@ -129,13 +129,13 @@ def _moments(trace: HeatTrace) -> list[int]:
     return chosen if chosen[-1] == count - 1 else [*chosen, count - 1]
 
 
-def _tightest(piece: Piece, found: Found, asked: Asked) -> Tightest | None:
+def _tightest(piece: Piece, found: Found, asked: Asked, purpose: Purpose) -> Tightest | None:
     tight = found.trace.tightest
     if tight is None:
         return None
     about, room, at = tight
     limit = next(one for one in asked.limits if one.id == about)
-    what = "begins to melt" if limit.kind == "part" else "runs again"
+    what = fails_words(limit.kind, purpose)
     title = title_of(piece, about)
     text = (
         f"Tightest at {at:.0f} s: {title} is {room:.0f} °C below where it {what} ({limit.below_c:.0f} °C)."
@@ -289,7 +289,7 @@ def _peaks(asked: Asked, trace: HeatTrace, facts: HeatFacts) -> tuple[Peak, ...]
     for name in dict.fromkeys(touch.join for touch in network.earlier):
         cells = np.concatenate([one.seam for one in network.earlier if one.join == name])
         hottest = float(trace.t_c[:, cells].max())
-        cooler = min(_MOST_SHIELD_C, max(0.0, math.floor(facts.working_c - hottest)))
+        cooler = min(MOST_SHIELD_C, max(0.0, math.floor(facts.working_c - hottest)))
         found.append(Peak(join=name, hottest_c=round(hottest, 1), shield_c=cooler))
     return tuple(found)
 

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from ..faults import Refused
 from ..piece import Bench, Join, Piece, RehearsedHeat, Shield
 from ..plan import Plan, plan
+from ..rules import MOST_SHIELD_C
 from ._calibrate import TorchFactor
 from ._facts import facts_of, heats_of
 from ._rehearse import rehearse_heat
@@ -51,7 +52,7 @@ def _credited(join: Join, during: tuple[str, ...], credited: dict[str, float]) -
     """Let an earlier join have the shield that the model found in a heat, in place of one found before."""
     kept = tuple(one for one in join.shields if one.how != "rehearsed" or one.during not in during)
     by_hand = sum(one.degrees_c for one in kept if one.during in during)
-    room = min(credited.get(join.id, 0.0), 60.0 - by_hand) if during else 0.0
+    room = min(credited.get(join.id, 0.0), MOST_SHIELD_C - by_hand) if during else 0.0
     if room >= _LEAST_SHIELD_C:
         kept = (*kept, Shield(during=during[0], degrees_c=room, how="rehearsed"))
     return join if kept == join.shields else join.model_copy(update={"shields": kept})

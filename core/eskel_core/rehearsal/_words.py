@@ -14,7 +14,6 @@ _EVENTS = {
     "spent": "the flux at {about} is spent",
     "soft": "{about} goes soft",
     "runs-again": "{about} runs again",
-    "melts": "{about} begins to melt",
 }
 _REACHED = {
     "solder": "the solder of {about} has run",
@@ -64,9 +63,21 @@ def aim_words(piece: Piece, aim: Aim) -> str:
     }[aim.kind]
 
 
+def fails_words(kind: str, purpose: str) -> str:
+    """Tell what a part or a join does at its limit: an anneal is passed long before the metal melts."""
+    if kind == "join":
+        return "runs again"
+    return "is past its annealing range" if purpose == "anneal" else "begins to melt"
+
+
 def event_text(piece: Piece, event: Event, purpose: str) -> str:
     """Tell an event."""
-    words = _REACHED[purpose] if event.kind == "reached" else _EVENTS[event.kind]
+    if event.kind == "reached":
+        words = _REACHED[purpose]
+    elif event.kind == "melts":
+        words = "{about} " + fails_words("part", purpose)
+    else:
+        words = _EVENTS[event.kind]
     return words.format(about=title_of(piece, event.about))
 
 

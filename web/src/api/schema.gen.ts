@@ -4159,7 +4159,8 @@ export interface components {
          * TorchLine
          * @description A torch of this bench: its factor beside the table, how sure it is, and the heats that it follows from.
          *
-         *     `known_pct` is the spread of the factor, `next_pct` that of the next heat's time, in per cent.
+         *     `known_pct` is the spread of the factor, `next_pct` that of the next heat's time, `first_pct` what it was before
+         *     the first, in per cent.
          */
         TorchLine: {
             /** Torch */
@@ -4172,6 +4173,8 @@ export interface components {
             known_pct: number;
             /** Next Pct */
             next_pct: number;
+            /** First Pct */
+            first_pct: number;
             /** Heats */
             heats: components["schemas"]["LoggedLine"][];
         };

@@ -46,7 +46,7 @@ function Torch({ line, onLeaveOut }: TorchProps) {
         <p className="text-[15px] text-quiet">
           {strengthOf(line.factor)}, within {line.known_pct.toFixed(0)} %, from{" "}
           {counted === 1 ? "one heat" : `${String(counted)} heats`}. The next heat is told within{" "}
-          {line.next_pct.toFixed(0)} %; before the first it was 40 %.
+          {line.next_pct.toFixed(0)} %; before the first it was {line.first_pct.toFixed(0)} %.
         </p>
       </div>
       <div>
