@@ -27,7 +27,6 @@ from eskel_core.heat import (
     Touch,
     assemble,
     cells_of,
-    step_for,
 )
 from eskel_core.metals import Metal, metals
 from eskel_core.picture import PlacedPart
@@ -86,7 +85,7 @@ def round_wire(diameter_mm: float, length_mm: float) -> Wire:
 def march_to(march: March, seconds: float) -> None:
     """March until a time."""
     while march.seconds < seconds - 1e-9:
-        march.step()
+        march.step(seconds)
 
 
 def ball_in_flame(diameter_mm: float, metal: str, gas_c: float, film: float) -> Case:
@@ -95,12 +94,11 @@ def ball_in_flame(diameter_mm: float, metal: str, gas_c: float, film: float) -> 
     film_w_k = network.above_m2 * film
     tau = float(network.capacity_j_k[0] / film_w_k[0])
     end = min(3 * tau, -tau * math.log((gas_c - metals()[metal].solidus_c) / (gas_c - ROOM_C)) * 0.98)
-    steps = max(8, math.ceil(end / step_for(network, film_w_k)))
-    march = March(network, Flame(gas_c), end / steps)
+    march = March(network, Flame(gas_c))
     march.aim(film_w_k)
     times, ours = [0.0], [ROOM_C]
-    for _ in range(steps):
-        march.step()
+    while march.seconds < end - 1e-9:
+        march.step(end)
         times.append(march.seconds)
         ours.append(float(march.t[0, 0]))
     theirs = gas_c + (ROOM_C - gas_c) * np.exp(-np.array(times) / tau)
@@ -118,13 +116,11 @@ def ball_radiating(diameter_mm: float, surroundings_k: float, start_c: float = 7
     rate = float(network.surface_m2[0] * 0.45 * SIGMA / network.capacity_j_k[0])
     start, end_k = start_c + KELVIN, 0.45 * (start_c + KELVIN) + 0.5 * surroundings_k
     end = _radiating_s(start, end_k, surroundings_k) / rate
-    march = March(
-        network, Flame(20.0), end / 400, room_c=surroundings_k - KELVIN, start_c=np.full(1, start_c)
-    )
+    march = March(network, Flame(20.0), room_c=surroundings_k - KELVIN, start_c=np.full(1, start_c))
     march.aim(np.zeros(1))
     ours, theirs_s, times = [start], [0.0], [0.0]
     while march.seconds < end - 1e-9:
-        march.step()
+        march.step(end)
         kelvin = float(march.t[0, 0]) + KELVIN
         times.append(march.seconds)
         ours.append(kelvin)
@@ -159,11 +155,14 @@ def long_wire(diameter_mm: float, length_mm: float, metal: str) -> Case:
     still = np.zeros(len(cells))
     surface = network.surface_m2.copy()
     surface[[0, -1]] = surface[1]
-    network = replace(network, clean=still, heated=still, surface_m2=surface)
+    never = np.full(len(cells), 1e6)
+    network = replace(
+        network, clean=still, heated=still, surface_m2=surface, solidus_c=never, liquidus_c=2 * never
+    )
     film = np.zeros(len(cells))
     film[0] = 1e-4
     gas = 60_000.0
-    march = March(network, Flame(gas), 30.0)
+    march = March(network, Flame(gas), longest_s=100.0)
     march.aim(film)
     march_to(march, 60_000.0)
     k, loss = metals()[metal].conductivity_w_mk, float(network.convection_w_m2k[0])
@@ -193,7 +192,7 @@ def slab_on_block(effusivity: float, capacity_j_m2k: float, flux_w_m2: float = 2
         liquidus_c=np.full(1, 2e6),
     )
     gas = 1e9
-    march = March(network, Flame(gas), 0.25)
+    march = March(network, Flame(gas))
     march.aim(flux_w_m2 * area / gas)
     times = np.array([1.0, 2, 5, 10, 20, 40, 80, 160, 320])
     ours = []
@@ -289,8 +288,7 @@ def _sheet(width_mm: float, height_mm: float, thickness_mm: float) -> Sheet:
 
 def _heated(network: Network, lit: _Lit, seconds: float) -> March:
     film = network.above_m2 * lit.at(network.x_mm, network.y_mm)
-    count = math.ceil(seconds / step_for(network, film))
-    march = March(network, Flame(lit.gas), seconds / count)
+    march = March(network, Flame(lit.gas))
     march.aim(film)
     march_to(march, seconds)
     return march

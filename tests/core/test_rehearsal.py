@@ -77,7 +77,7 @@ def test_twice_the_plate_takes_about_twice_as_long() -> None:
 def test_copper_takes_longer_than_silver_of_the_same_size() -> None:
     """Capacity by volume: 8.94 × 430 against 10.36 × 265, four tenths more, and it radiates more."""
     silver, copper = (
-        easy(with_easy(metal=metal), habit="even", torch="propane-air-large").seconds_to_flow
+        easy(with_easy(metal=metal, post=3.0), habit="even", torch="propane-air-large").seconds_to_flow
         for metal in ("sterling-925", "copper")
     )
     assert silver is not None
@@ -87,7 +87,7 @@ def test_copper_takes_longer_than_silver_of_the_same_size() -> None:
 
 def test_a_stronger_torch_is_sooner_and_the_band_is_in_order() -> None:
     small, large = (
-        easy(with_easy(), habit="even", torch=one).seconds_to_flow
+        easy(with_easy(post=3.0), habit="even", torch=one).seconds_to_flow
         for one in ("propane-air-small", "propane-air-large")
     )
     assert small is not None

@@ -14,7 +14,7 @@ from ._body import Body, Lies, body_of
 from ._cells import Cells, cells_of
 from ._glow import Light, glow_rgb, glow_word, luminance_cd_m2
 from ._ground import conductance_w_m2k
-from ._march import KELVIN, ROOM_C, SIGMA, Energy, Flame, March, cooled, step_for
+from ._march import KELVIN, ROOM_C, SIGMA, Energy, Flame, March, cooled
 from ._network import DRY_W_M2K, GLASSY_W_M2K, Ground, Network, Touch, assemble
 from ._rehearse import FLOW_HOLD_S, Asked, Event, Goal, Limit, Trace, film_of, rehearse
 from ._search import MOST_STAGES, at_random, search
@@ -68,5 +68,4 @@ __all__ = [
     "rehearse",
     "run",
     "search",
-    "step_for",
 ]

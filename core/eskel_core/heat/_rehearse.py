@@ -11,14 +11,15 @@ import numpy as np
 from ..metals import Flux, Torch
 from ._aims import Stage
 from ._grid import Floats
-from ._march import ROOM_C, Energy, Flame, March, step_for
+from ._march import ROOM_C, Energy, Flame, March
 from ._network import DRY_W_M2K, GLASSY_W_M2K, Indices, Network, Touch, touch_matrix
 
 FLOW_HOLD_S = 0.5
 MOST_TAKEN = 0.5
 _NOTED_EVERY_S = 0.25
 _MELT_GRACE_S = 2.0
-_SETTLED_EVERY, _SETTLED_SAFE = 20, 3.0
+_SETTLED_EVERY_S, _SETTLED_SAFE = 10.0, 3.0
+_FORESEEN_S = 0.1
 
 
 @dataclass(frozen=True)
@@ -127,7 +128,7 @@ class _Run:
         self.asked, self.longest_s, self.go_on = asked, longest_s, go_on
         network = asked.network
         flame = Flame(asked.torch.gas_temp_c, MOST_TAKEN * asked.torch.heat_w)
-        self.march = March(network, flame, 0.1, room_c=asked.room_c, block=asked.block)
+        self.march = March(network, flame, room_c=asked.room_c, block=asked.block)
         self.goals, self.limits = asked.goals, asked.limits
         self.watch = _Watch.over(
             [*(one.cells for one in self.goals), *(one.cells for one in self.limits), np.arange(len(network))]
@@ -140,6 +141,8 @@ class _Run:
         self.events: list[Event] = []
         self.tightest: tuple[str, float, float] | None = None
         self.times, self.temperatures = [0.0], [self.march.t[:, 0].copy()]
+        self.cool = self.watch.coolest(self.march.t[:, 0])
+        self.pace_c_s = np.zeros(len(self.cool))
         self.clear_for = dict.fromkeys((touch.place for touch in network.touches), 0.0)
         self.melted_at = math.inf
         self.paces: tuple[Floats, float] | None = None
@@ -183,30 +186,39 @@ class _Run:
         end = self.march.seconds + seconds
         self.paces = None
         while self.march.seconds < end - 1e-9:
-            self.film = film_of(self.asked, stage, self.reached)
-            left = end - self.march.seconds
-            count = max(1, math.ceil(left / step_for(self.asked.network, self.film) - 1e-9))
-            self.march.pace(left / count)
-            self.march.aim(self.film)
-            if not self._steps(stage, count, alone=last and stage.aim.kind != "each"):
+            self.march.aim(film_of(self.asked, stage, self.reached))
+            if not self._steps(stage, end, alone=last and stage.aim.kind != "each"):
                 return
 
-    def _steps(self, stage: Stage, count: int, *, alone: bool) -> bool:
-        """Go some steps; stop early, with True, when the flame goes on to the next place, with False when it is over."""
-        done = len(self.reached)
-        for n in range(count):
-            before = self.march.t[:, 0]
-            self.march.step()
+    def _steps(self, stage: Stage, end_s: float, *, alone: bool) -> bool:
+        """Go as far as a time; stop early, with True, when the flame goes on to the next place, with False when it is over."""
+        march, done = self.march, len(self.reached)
+        looked = march.seconds
+        while march.seconds < end_s - 1e-9:
+            before = march.t[:, 0]
+            march.step(min(end_s, self._moves_on()) if stage.aim.places else end_s)
             self._look(before)
             if self._over():
                 return False
             if stage.aim.places and len(self.reached) != done:
                 return True
-            if alone and n % _SETTLED_EVERY == _SETTLED_EVERY - 1 and self._settled(before):
-                return False
+            if alone and march.seconds >= looked + _SETTLED_EVERY_S:
+                looked = march.seconds
+                if self._settled():
+                    return False
         return True
 
-    def _settled(self, before: Floats) -> bool:
+    def _moves_on(self) -> float:
+        """Foresee the time, s, at which the flame goes on to the next place, by the pace of now: no step should pass it."""
+        now, soonest = self.march.seconds, math.inf
+        for n, goal in enumerate(self.goals):
+            if goal.id in self.since and goal.id not in self.reached:
+                soonest = min(soonest, self.since[goal.id] + FLOW_HOLD_S)
+            elif goal.id not in self.reached and self.pace_c_s[n] > 0:
+                soonest = min(soonest, now + (goal.reach_c - self.cool[n]) / self.pace_c_s[n])
+        return max(soonest, now + _FORESEEN_S)
+
+    def _settled(self) -> bool:
         """Say whether a goal that is left cannot be reached any more.
 
         Neither at the pace at which it warms now until the time is over, nor by three times what is to come if its
@@ -214,9 +226,8 @@ class _Run:
         """
         if self.go_on or len(self.reached) == len(self.goals):
             return False
-        now, step = self.march.seconds, self.march.step_s
-        cool = self.watch.coolest(self.march.t[:, 0])
-        pace = np.maximum(cool - self.watch.coolest(before), 1e-12) / step
+        now, step, cool = self.march.seconds, self.march.step_s, self.cool
+        pace = np.maximum(self.pace_c_s, 1e-12)
         last_pace, last_seen = self.paces or (pace, now - step)
         self.paces = pace, now
         falling = np.log(np.maximum(last_pace / pace, 1.0)) / max(now - last_seen, 1e-9)
@@ -240,7 +251,9 @@ class _Run:
         """See what the last step has brought."""
         march = self.march
         t, now = march.t[:, 0], march.seconds
-        self._goals(self.watch.coolest(t), self.watch.coolest(before), now)
+        was_cool, self.cool = self.watch.coolest(before), self.watch.coolest(t)
+        self.pace_c_s = (self.cool - was_cool) / march.step_s
+        self._goals(self.cool, was_cool, now)
         if len(self.reached) == len(self.goals) and not self.go_on:
             # The flame is off at the moment at which the last one is done: what the rest of the step would bring is not.
             now = min(now, max(self.reached.values(), default=now))
@@ -311,7 +324,6 @@ class _Run:
                 self.state[n], changed = state, True
         if changed:
             self._conduct()
-            self.march.aim(self.film)
 
     def _event(self, kind: str, about: str, seconds: float, at_c: float) -> None:
         if (kind, about) not in self.seen:

@@ -111,11 +111,10 @@ class Trials:
         march = March(
             asked.network,
             Flame(asked.torch.gas_temp_c, MOST_TAKEN * asked.torch.heat_w),
-            self.step_s,
+            even_s=self.step_s,
             columns=len(programmes),
             room_c=asked.room_c,
             block=asked.block,
-            dense=True,
         )
         march.join(self._extra)
         march.aim(self.film)
