@@ -13,7 +13,8 @@ from ._trials import OVER_COSTS, SHORT_COSTS, STAGE_COSTS_S, Trials, Tried
 
 _ROUNDS = 3
 _GENERATIONS, _MORE_GENERATIONS = 10, 4
-_REHEARSED = 8
+# So many of those that a search finds are rehearsed in full: where some work, and where none does.
+_REHEARSED, _REHEARSED_IN_VAIN = 8, 3
 
 
 @dataclass(frozen=True)
@@ -36,6 +37,7 @@ def best_programme(
     asked: Asked,
     aims: tuple[Aim, ...],
     rough: tuple[Asked, tuple[Aim, ...]],
+    plain: Found,
     longest_s: float,
     margin_c: float,
     generations: int = _GENERATIONS,
@@ -44,31 +46,30 @@ def best_programme(
 ) -> Found:
     """Find the programme that brings every goal to its temperature soonest and keeps every limit with the margin.
 
-    It is searched for on a `rough` body of fewer cells with its aims, and rehearsed on the fine one. Where none
-    does, the one is given that comes nearest: limits kept with less than the margin before limits broken, everything
+    It is searched for on a `rough` body of fewer cells with its aims, and rehearsed on the fine one; what comes of it
+    is better than a `plain` programme rehearsed before, or that. Where none does, the one is given that comes nearest: limits kept with less than the margin before limits broken, everything
     flowed before not. `tick` is told how far a round of the search is, 0 to 1, and may raise to stop it.
     """
     by_key = {aim.key: aim for aim in aims}
     coarse, some = rough
     some = tuple(aim for aim in some if aim.key in by_key)
-    spare, known, best = margin_c, None, None
+    spare, known, best, seen = margin_c, None, plain, {_key(plain.stages): plain}
     for _ in range(rounds):
         trials = Trials(coarse, some, longest_s, spare)
         ranked = search(trials, generations, known, tick=tick)
         off = 0.0
-        for one in _unlike(ranked):
+        for one in _unlike(ranked, _REHEARSED if ranked[0].works else _REHEARSED_IN_VAIN):
             stages = tuple(replace(stage, aim=by_key[stage.aim.key]) for stage in one.programme.stages(some))
-            found = run(asked, stages, longest_s, margin_c)
-            best = found if best is None or rank_of(found, margin_c) < rank_of(best, margin_c) else best
+            found = seen.get(_key(stages)) or run(asked, stages, longest_s, margin_c)
+            seen[_key(stages)] = found
+            best = min(best, found, key=lambda one: rank_of(one, margin_c))
             off = max(off, min(40.0, one.margin_c + spare - found.margin_c))
             if found.works and one is ranked[0]:
                 break
-        if best is None or best.works or math.isinf(ranked[0].done_s):
+        if best.works or math.isinf(ranked[0].done_s):
             break
         spare = margin_c + off + 1.0
         known, generations = [one.programme for one in ranked[:48]], min(generations, _MORE_GENERATIONS)
-    if best is None:
-        raise AssertionError("a search gives at least one programme")
     return simpler(asked, best, longest_s, margin_c)
 
 
@@ -83,6 +84,10 @@ def simpler(asked: Asked, found: Found, longest_s: float, margin_c: float) -> Fo
         else:
             n += 1
     return found
+
+
+def _key(stages: tuple[Stage, ...]) -> tuple[tuple[str, float, float | None], ...]:
+    return tuple((one.aim.key, one.setting, one.seconds) for one in stages)
 
 
 def _joined(stages: tuple[Stage, ...]) -> tuple[Stage, ...]:
@@ -122,11 +127,11 @@ def rank_of(found: Found, margin_c: float) -> tuple[int, float]:
     return 2, SHORT_COSTS * found.short_c + OVER_COSTS * max(0.0, -found.margin_c)
 
 
-def _unlike(ranked: list[Tried]) -> list[Tried]:
+def _unlike(ranked: list[Tried], most: int) -> list[Tried]:
     """Give the first few that differ in more than the length of a stage."""
     kept: dict[tuple[tuple[int, ...], int], Tried] = {}
     for one in ranked:
         kept.setdefault((one.programme.aims, round(one.done_s) if one.works else -1), one)
-        if len(kept) >= _REHEARSED:
+        if len(kept) >= most:
             break
     return list(kept.values())

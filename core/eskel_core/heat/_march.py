@@ -31,7 +31,7 @@ _GAMMA = 1 - 1 / math.sqrt(2)
 _RAMP_FROM_C, _RAMP_OVER_C = 300.0, 300.0
 _SLOPE_AT_C = 700.0
 _LONGEST_S, _SHORTEST_S, _FIRST_S = 1.0, 1 / 1024, 1 / 32
-_MELTING_S = 0.125
+_MELTING_S, _LATER = 0.125, 20.0
 # By how much, K, the solution of first order may differ from that of the second, which is better by far (docs/heat.md):
 # below the first the next step is twice as long, above the second half, above the third the step is made again.
 _TURN_LEAST_C, _TURN_C, _TURN_MOST_C = 0.1, 0.5, 1.0
@@ -82,7 +82,7 @@ class March:
     ) -> None:
         """Start at the room's temperature, or at `start_c`; `block` is the memory of the modes, K, per ground cell.
 
-        No step is longer than `longest_s`. With `even_s` every step is that long, s, and `columns` programmes go side by side.
+        No step is longer than `longest_s`, or later than a twentieth of the time that the flame has stood. With `even_s` every step is that long, s, and `columns` programmes go side by side.
         """
         self.network, self.flame, self.room_c = network, flame, room_c
         count = len(network)
@@ -99,7 +99,7 @@ class March:
         self._even, self._longest_s = even_s is not None, longest_s
         self._keep_constants()
         self._pace(even_s or _FIRST_S)
-        self._next_s = _FIRST_S
+        self._next_s, self._aimed_s = _FIRST_S, 0.0
         self._factored = False
         self._seen: _Flows | None = None
 
@@ -138,6 +138,11 @@ class March:
         self._to_ground_ahead = self._to_ground / (1 + self._to_ground * self._half_gain)
         self._factored = False
 
+    def pace(self, step_s: float) -> None:
+        """Go on side by side in even steps of another length, s."""
+        self._pace(step_s)
+        self._factor()
+
     def join(self, extra: Any) -> None:
         """Let joins conduct what a matrix tells, W/K, in addition to the metal; None for the metal alone."""
         conduction = self.network.conduction
@@ -159,10 +164,12 @@ class March:
         self._reaches_most = bool(
             (self.film.sum(axis=0) * (self.flame.gas_c - self.room_c)).max() > self.flame.most_w
         )
+        self._strongest = self.film.max(axis=1)
         self._factored, self._seen = False, None
         if self._even:
             self._factor()
             return
+        self._aimed_s = self.seconds
         # So long that even the fastest cell bends by no more than it may, were it alone.
         fastest = float((self.film[:, 0] / self.network.capacity_j_k).max(initial=0.0))
         bends = fastest * math.sqrt(max(self.flame.gas_c - self.room_c, 1.0) / (2 * _TURN_C))
@@ -176,7 +183,7 @@ class March:
     def _factor(self) -> None:
         """Make the matrix of a step: with the slopes of now, or side by side those of red heat."""
         network = self.network
-        film = self.film.max(axis=1)
+        film = self._strongest
         t = np.full(len(network), _SLOPE_AT_C) if self._even else self.t[:, 0]
         share, warms = np.clip((t - _RAMP_FROM_C) / _RAMP_OVER_C, 0.0, 1.0), t + KELVIN
         turning = (t > _RAMP_FROM_C) & (t < _RAMP_FROM_C + _RAMP_OVER_C)
@@ -259,7 +266,7 @@ class March:
             self._next_s = max(self._next_s, 2 * self.step_s)
         else:
             self._next_s = self.step_s if turn <= _TURN_C else self.step_s / 2
-        self._next_s = min(self._longest_s, self._next_s)
+        self._next_s = min(max(self._longest_s, (self.seconds - self._aimed_s) / _LATER), self._next_s)
         after = self._seen = self._flows()
         energy, half = self.energy, self.step_s / 2
         energy.given += half * (now.given_w + after.given_w)
@@ -280,9 +287,8 @@ class March:
         if t.max(initial=0.0) < self.melting_c and not self._melting.any():
             return
         melting = (t >= network.solidus_c) & (t < network.liquidus_c)
-        if melting.any():
-            self._next_s = min(self._next_s, _MELTING_S)
         if (melting != self._melting).any():
+            self._next_s = min(self._next_s, _MELTING_S)
             self._melting, self._factored = melting, False
             takes = network.latent_j / (network.liquidus_c - network.solidus_c)
             self._takes = self._c + (takes * melting)[:, None]

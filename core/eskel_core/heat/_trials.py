@@ -15,7 +15,10 @@ from ._network import DRY_W_M2K, GLASSY_W_M2K, Touch, touch_matrix
 from ._rehearse import FLOW_HOLD_S, MOST_TAKEN, Asked
 
 SETTINGS = np.array([0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0])
-_MOST_STEPS = 400
+# An even step is made twice as long once the march has gone on for so many of them; a march goes on for so long past
+# the first programme that works: what is slower by more is of no use but to vary.
+_LONGER_AFTER, _LONGEST_S = 80, 4.0
+_PAST_SHARE, _PAST_S = 1.5, 5.0
 _FAR_OVER_C = 60.0
 STAGE_COSTS_S = 0.5
 SHORT_COSTS, OVER_COSTS, _MISSED = 4.0, 6.0, 10_000.0
@@ -83,7 +86,7 @@ class Trials:
         }
         fastest = float((self.film.max(axis=1) / network.capacity_j_k).max())
         self.step_s = float(min(0.5, max(0.1, 0.8 / fastest)))
-        self.longest_s = min(longest_s, _MOST_STEPS * self.step_s)
+        self.longest_s = longest_s
         self._extra = sum(
             (
                 touch_matrix(len(network), touch, np.minimum(touch.metal_w_k, touch.area_m2 * GLASSY_W_M2K))
@@ -120,7 +123,9 @@ class Trials:
         march.aim(self.film)
         march.correct = self._correction
         run = _SideBySide(self, programmes)
-        while march.seconds < self.longest_s and len(run.who):
+        while march.seconds < min(self.longest_s, run.enough_s) and len(run.who):
+            if march.step_s < _LONGEST_S / 2 and march.seconds >= _LONGER_AFTER * march.step_s - 1e-9:
+                march.pace(2 * march.step_s)
             run.point(march)
             march.step()
             run.look(march)
@@ -167,7 +172,7 @@ class _SideBySide:
         self.hot = np.full((len(trials.below), many), trials.asked.room_c)
         self.best = np.full((goals, many), -np.inf)
         self.done, self.margin = np.full(many, np.inf), np.full(many, np.inf)
-        self.short = np.zeros(many)
+        self.short, self.enough_s = np.zeros(many), math.inf
 
     def point(self, march: March) -> None:
         """Point each flame where its programme has it now."""
@@ -202,6 +207,8 @@ class _SideBySide:
         room = (trials.below - hot_then).min(axis=0)
         self.margin[who[live]] = np.minimum(self.margin[who[live]], room[live])
         self.done[who[flowed]] = march.seconds - past[flowed]
+        works = self.done[who[flowed & (self.margin[who] >= 0)]]
+        self.enough_s = min(self.enough_s, _PAST_SHARE * float(works.min(initial=math.inf)) + _PAST_S)
         self.running = live & ~flowed & (self.margin[who] > -_FAR_OVER_C)
 
     def keep(self, columns: NDArray[np.bool_]) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -20,7 +21,6 @@ from ..heat import (
     aims_of,
     best_programme,
     body_of,
-    rank_of,
     run,
 )
 from ..piece import House, HouseOverrides, Piece, base_id, resolve_house
@@ -50,6 +50,16 @@ class Scene:
     aims: tuple[Aim, ...]
     rough: tuple[Asked, tuple[Aim, ...]]
     torch_factor: TorchFactor
+
+    @cached_property
+    def alone(self) -> list[Found]:
+        """What a full flame brings on the rough body, held in every single way, whatever it costs, until one is done."""
+        asked, aims = self.rough
+        free, longest, found = _without_limits(asked), LONGEST_S, []
+        for aim in aims:
+            found.append(run(free, (Stage(aim, 1.0, None),), longest, 0.0))
+            longest = min(longest, found[-1].done_s or longest)
+        return found
 
     @property
     def told(self) -> tuple[Piece, House, HeatFacts, Tools, Body, Asked, TorchFactor]:
@@ -145,21 +155,25 @@ def found_for(
     even = run(scene.asked, (Stage(scene.aims[0], 1.0, None),), LONGEST_S, margin)
     soonest = even.done_s
     if soonest is None:
-        alone = _alone(*scene.rough)
-        soonest = min((one.done_s for one in alone if one.done_s is not None), default=None)
+        soonest = min((one.done_s for one in scene.alone if one.done_s is not None), default=None)
         if soonest is None:
-            nearest = max(range(len(alone)), key=lambda n: coolest_c(scene.rough[0], alone[n]))
-            stage = Stage(_same_aim(scene, nearest), 1.0, None)
+            stage = Stage(_same_aim(scene, _hottest_alone(scene)), 1.0, None)
             return run(scene.asked, (stage,), _SHOWN_S, margin, go_on=True)
     longest = min(_SEARCH_AT_MOST_S, max(_SEARCH_AT_LEAST_S, 2.5 * soonest))
-    best = best_programme(scene.asked, scene.aims, scene.rough, longest, margin, generations, tick, rounds)
-    return min(best, even, key=lambda one: rank_of(one, margin))
+    return best_programme(
+        scene.asked, scene.aims, scene.rough, even, longest, margin, generations, tick, rounds
+    )
 
 
-def _alone(asked: Asked, aims: tuple[Aim, ...]) -> list[Found]:
-    """Hold a full flame in every single way, whatever it costs."""
-    free = replace(asked, limits=())
-    return [run(free, (Stage(aim, 1.0, None),), LONGEST_S, 0.0) for aim in aims]
+def _without_limits(asked: Asked) -> Asked:
+    """Ask for the same of a body in which nothing melts."""
+    never = np.full(len(asked.network), 1e6)
+    return replace(asked, limits=(), network=replace(asked.network, solidus_c=never, liquidus_c=2 * never))
+
+
+def _hottest_alone(scene: Scene) -> int:
+    """Give the number of the way to hold a flame in which the coolest goal comes hottest."""
+    return max(range(len(scene.alone)), key=lambda n: coolest_c(scene.rough[0], scene.alone[n]))
 
 
 def _same_aim(scene: Scene, rough: int) -> Aim:
@@ -209,8 +223,6 @@ def found_at(scene: Scene, found: Found, factor: float) -> Found:
 def settles_c(scene: Scene) -> float:
     """Give what the coolest goal comes to under a full flame held where that is hottest, °C."""
     asked, aims = scene.rough
-    alone = _alone(asked, aims)
-    best = max(range(len(alone)), key=lambda n: coolest_c(asked, alone[n]))
-    free = replace(asked, limits=())
-    settled = run(free, (Stage(aims[best], 1.0, None),), LONGEST_S, 0.0, go_on=True)
+    stage = Stage(aims[_hottest_alone(scene)], 1.0, None)
+    settled = run(_without_limits(asked), (stage,), LONGEST_S, 0.0, go_on=True)
     return coolest_c(asked, settled)
