@@ -12,6 +12,7 @@ from ._ball import Growth, grow_ball
 from ._best import Found, best_programme, rank_of, run
 from ._body import Body, Lies, body_of
 from ._cells import Cells, cells_of
+from ._gathered import Gather, Gathered
 from ._glow import Light, glow_rgb, glow_word, luminance_cd_m2
 from ._ground import conductance_w_m2k
 from ._march import KELVIN, ROOM_C, SIGMA, Energy, Flame, March, cooled
@@ -36,6 +37,8 @@ __all__ = [
     "Event",
     "Flame",
     "Found",
+    "Gather",
+    "Gathered",
     "Goal",
     "Ground",
     "Growth",

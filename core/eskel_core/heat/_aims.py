@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -12,16 +13,18 @@ from ._grid import Floats
 from ._network import Indices, Network, Touch
 
 Side = Literal["above", "below"]
-AimKind = Literal["circle", "brush", "part", "join", "each", "near", "far", "beyond"]
+AimKind = Literal["circle", "brush", "part", "join", "each", "beside", "near", "far", "beyond"]
 _BRUSHED, _PAST = 0.25, 0.7
+# Beside a seam, in footprints of the flame from it.
+_BESIDE_FROM, _BESIDE_TO = 0.3, 0.9
 _MOST_SPOTS = 400
 
 
 @dataclass(frozen=True)
 class Aim:
     """A way to hold the flame: round about over everything or a part, brushed over everything so that it is on the
-    work a quarter of the time, on a join, on each place of a join in turn until it is done; on a part beside the join,
-    at its far end, or just past that, so that only the edge of the flame is on it.
+    work a quarter of the time, on a join, on each place of a join in turn until it is done, or there on the heavier part
+    beside it; on a part beside the join, at its far end, or just past that, so that only the edge of the flame is on it.
 
     `spots` are the points, mm in plan, that the flame visits evenly; `share` is what each cell gets of the film
     coefficient in the middle of the flame, times what it shows of itself, m². With `places`, the flame is on the
@@ -72,9 +75,9 @@ def _aims(network: Network, torch: Torch, side: Side) -> list[Aim]:
         alike = [touch for touch in network.touches if touch.join == name]
         aims.append(_aim(network, torch, side, "join", name, np.concatenate([touch.seam for touch in alike])))
         if len(alike) > 1:
-            aims.append(_in_turn(network, torch, side, name, alike))
+            aims += _in_turn(network, torch, side, name, alike)
     if len(names) > 1:
-        aims.append(_in_turn(network, torch, side, None, list(network.touches)))
+        aims += _in_turn(network, torch, side, None, list(network.touches))
     return aims
 
 
@@ -99,13 +102,36 @@ def _from_the_join(
     return aims
 
 
-def _in_turn(network: Network, torch: Torch, side: Side, about: str | None, touches: list[Touch]) -> Aim:
-    """Be at each place in turn until it is done."""
-    cells = np.concatenate([touch.seam for touch in touches])
-    places = tuple(
-        (touch.place, _aim(network, torch, side, "join", None, touch.seam).share_m2) for touch in touches
+def _in_turn(
+    network: Network, torch: Torch, side: Side, about: str | None, touches: list[Touch]
+) -> list[Aim]:
+    """Be at each place in turn until it is done: on the seam, or on the heavier part beside it."""
+    aims = []
+    ways: tuple[tuple[AimKind, Callable[[Network, Torch, Touch], Indices]], ...] = (
+        ("each", _seam),
+        ("beside", _heavier_beside),
     )
-    return replace(_aim(network, torch, side, "each", about, cells), places=places)
+    for kind, where in ways:
+        at = [where(network, torch, touch) for touch in touches]
+        places = tuple(
+            (touch.place, _aim(network, torch, side, "join", None, cells).share_m2)
+            for touch, cells in zip(touches, at, strict=True)
+        )
+        aims.append(replace(_aim(network, torch, side, kind, about, np.concatenate(at)), places=places))
+    return aims
+
+
+def _seam(_network: Network, _torch: Torch, touch: Touch) -> Indices:
+    return touch.seam
+
+
+def _heavier_beside(network: Network, torch: Torch, touch: Touch) -> Indices:
+    """Give the cells of the heavier part at a place, as far from its seam as the flame is on it still; else the seam."""
+    heavy = max({network.nodes[network.node_of[cell]] for cell in touch.seam}, key=network.capacity_of)
+    cells = network.cells(heavy)
+    away = _distance(network, cells, touch.seam).min(axis=1) / torch.footprint_mm
+    beside = cells[(away >= _BESIDE_FROM) & (away <= _BESIDE_TO)]
+    return beside if len(beside) else touch.seam
 
 
 def _distance(network: Network, cells: Indices, others: Indices) -> Floats:

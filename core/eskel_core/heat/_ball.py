@@ -15,7 +15,7 @@ import numpy as np
 from scipy.linalg import solve_banded
 
 from ..metals import Metal, Torch, drop_limit_mm
-from ._cells import CONVECTION_W_M2K, WIRE_CONVECTION_W_MK, WIRE_FILM_MM
+from ._cells import CONVECTION_W_M2K, wire_convection_w_m2k, wire_film
 from ._grid import Floats
 from ._march import KELVIN, ROOM_C, SIGMA
 
@@ -119,8 +119,8 @@ class _Row:
         middle = (np.arange(self.count) + 0.5) * length_mm / self.count
         self.spread = np.exp(-((middle / torch.footprint_mm) ** 2))
         self.film_w_m2k = strength
-        self.wire_film = strength * max(1.0, math.sqrt(WIRE_FILM_MM / wire_mm)) * self.spread
-        self.convection = CONVECTION_W_M2K + WIRE_CONVECTION_W_MK / (2 * self.radius_m)
+        self.wire_film = strength * wire_film(wire_mm) * self.spread
+        self.convection = wire_convection_w_m2k(wire_mm)
         fastest = self.wire_film[0] * self.side_m2[1] / 2 / self.capacity
         self.step_s = min(_STEP_S, 0.1 / fastest)
         self.heat = np.zeros(self.count)

@@ -21,8 +21,8 @@ _REHEARSED, _REHEARSED_IN_VAIN = 8, 3
 class Found:
     """A programme with its rehearsal.
 
-    `margin_c` is what the tightest limit was missed by, `short_c` what the goals fell short of together; `works` is to
-    reach every goal and keep the margin.
+    `margin_c` is what the tightest limit was missed by, `short_c` what the goals fell short of together and `most_short_c`
+    the one that fell shortest; `works` is to reach every goal and keep the margin.
     """
 
     stages: tuple[Stage, ...]
@@ -30,6 +30,7 @@ class Found:
     done_s: float | None
     margin_c: float
     short_c: float
+    most_short_c: float
     works: bool
 
 
@@ -110,21 +111,26 @@ def run(
     trace = rehearse(asked, stages, longest_s, go_on=go_on)
     done = trace.done_s(asked.goals)
     margin = trace.tightest[1] if trace.tightest is not None else math.inf
-    short = sum(
+    short = [
         max(0.0, goal.reach_c - float(trace.t_c[:, goal.cells].min(axis=1).max()))
         for goal in asked.goals
         if goal.id not in trace.reached
-    )
-    return Found(stages, trace, done, margin, short, done is not None and margin >= margin_c)
+    ]
+    works = done is not None and margin >= margin_c
+    return Found(stages, trace, done, margin, sum(short), max(short, default=0.0), works)
 
 
 def rank_of(found: Found, margin_c: float) -> tuple[int, float]:
-    """Give how good a programme is, the least best: it works; it keeps its limits; it comes near, in what it weighs."""
+    """Give how good a programme is, the least best: it works; it keeps its limits; it comes near, in what it weighs.
+
+    A stage is worth half a second or a degree: what brings less is not worth its words.
+    """
+    stages = len(found.stages)
     if found.works and found.done_s is not None:
-        return 0, found.done_s + STAGE_COSTS_S * len(found.stages)
+        return 0, found.done_s + STAGE_COSTS_S * stages
     if found.done_s is not None and found.margin_c >= 0:
-        return 1, -found.margin_c
-    return 2, SHORT_COSTS * found.short_c + OVER_COSTS * max(0.0, -found.margin_c)
+        return 1, stages - found.margin_c
+    return 2, SHORT_COSTS * found.short_c + OVER_COSTS * (stages + max(0.0, -found.margin_c))
 
 
 def _unlike(ranked: list[Tried], most: int) -> list[Tried]:

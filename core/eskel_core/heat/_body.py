@@ -10,9 +10,10 @@ import numpy as np
 
 from ..faults import refuse
 from ..metals import Surface
-from ..picture import JoinMark, Picture, draw, nodes_of_part, stands_of
+from ..picture import JoinMark, draw, nodes_of_part, stands_of
 from ..piece import Join, Piece, contact_at, metal_of, part_of
 from ._cells import Cells, cells_of, spread_mm
+from ._gathered import Gather, Gathered, gather, gathered
 from ._grid import Floats
 from ._network import Ground, Network, Touch, assemble
 from ._touch import closes, touch_between, touch_itself
@@ -27,12 +28,11 @@ _LEAST_SIZE_MM, _MOST_SIZE_MM = 0.2, 25.0
 
 @dataclass(frozen=True)
 class Body:
-    """What is heated: the network, the parts that make it up, and the picture that it lies in."""
+    """What is heated: the network, the parts without a metal that were left out of it, and how it was gathered."""
 
     network: Network
-    picture: Picture
-    nodes: tuple[str, ...]
     left_out: tuple[str, ...]
+    gathered: Gathered | None = None
 
 
 def body_of(
@@ -44,11 +44,12 @@ def body_of(
     surface: Surface,
     lies: Lies = "front-up",
     cells: int = 200,
+    how: Gather | None = None,
 ) -> Body:
     """Build the body of a heat: its parts, the joins being made and those made before, on a surface.
 
     `nodes` name parts, or one of several alike (`link#2`); a part named without a number stands for all of it.
-    About so many `cells` are used. Parts without a metal (stones) are left out of the metal's heat and named.
+    About so many `cells` are used. A single long wire is laid in a coil, or all of it as a charge, where `how` says so. Parts without a metal (stones) are left out of the metal's heat and named.
     Raises Refused when there is no metal in it, or more single parts than can be reckoned.
     """
     picture = draw(piece)
@@ -87,21 +88,23 @@ def body_of(
         for name in (*made, *making)
         for touch in _touches(piece, joins[name], marks[name], parts, starts, name in made)
     ]
-    return Body(
-        network=assemble(
-            parts,
-            tuple(touches),
-            Ground(surface.effusivity_w_s05_m2k, surface.contact_w_m2k),
-            resting=_resting(
-                parts, [one for one in touches if joins[one.join].kind not in _BESIDE], starts, lies
-            ),
-            sinks=_sinks(parts, touches, starts, surface),
-            coat=_COAT,
+    network = assemble(
+        parts,
+        tuple(touches),
+        Ground(surface.effusivity_w_s05_m2k, surface.contact_w_m2k),
+        resting=_resting(
+            parts, [one for one in touches if joins[one.join].kind not in _BESIDE], starts, lies
         ),
-        picture=picture,
-        nodes=tuple(parts),
-        left_out=tuple(node for node in wanted if node not in parts),
+        sinks=_sinks(parts, touches, starts, surface),
+        coat=_COAT,
     )
+    to = None
+    if how == "charge" or (how == "coil" and len(parts) == 1):
+        form = part_of(piece, with_metal[0]).form
+        to = gathered(how, form, sum(float(one.volume_m3.sum()) for one in parts.values()) * 1e9)
+        if to is not None:
+            network = gather(network, to, spread_mm(form)[0])
+    return Body(network, tuple(node for node in wanted if node not in parts), to)
 
 
 def _size_mm(piece: Piece, nodes: list[str], cells: int) -> float:

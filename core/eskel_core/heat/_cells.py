@@ -36,8 +36,8 @@ from ._grid import Floats, Grid, grid_of
 Stand = Literal["flat", "upright"]
 
 CONVECTION_W_M2K = 12.0
-WIRE_CONVECTION_W_MK = 0.033
-WIRE_FILM_MM = 5.0
+_WIRE_CONVECTION_W_MK = 0.033
+_WIRE_FILM_MM = 5.0
 TUBE_CELLS_ROUND = 8
 LYING_SHARE = 0.3
 _MM2, _MM3 = 1e-6, 1e-9
@@ -78,6 +78,16 @@ class Cells:
         """What each cell takes up for each degree, J/K."""
         made: Floats = self.volume_m3 * (self.metal.density_g_cm3 * 1000 * self.metal.specific_heat_j_kgk)
         return made
+
+
+def wire_film(thick_mm: float) -> float:
+    """Give how much better thin wire takes heat from a flame, as a factor of the film coefficient."""
+    return max(1.0, math.sqrt(_WIRE_FILM_MM / thick_mm))
+
+
+def wire_convection_w_m2k(thick_mm: float) -> float:
+    """Give what wire loses to still air, W/m²K."""
+    return CONVECTION_W_M2K + _WIRE_CONVECTION_W_MK / (thick_mm / 1000)
 
 
 def spread_mm(form: Form) -> tuple[float, float]:
@@ -150,8 +160,8 @@ def _wire(form: Wire, metal: Metal, placed: PlacedPart, stands: Stand, size_mm: 
         line=_line_of(placed, form.length_mm, form.closed, stands),
         size_mm=size_mm,
         depth_mm=thick / 2,
-        film=max(1.0, math.sqrt(WIRE_FILM_MM / thick)),
-        convection=CONVECTION_W_M2K + WIRE_CONVECTION_W_MK / (thick / 1000),
+        film=wire_film(thick),
+        convection=wire_convection_w_m2k(thick),
         closed=form.closed,
         upright=stands == "upright" and not form.closed,
     )

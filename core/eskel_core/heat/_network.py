@@ -45,7 +45,7 @@ class Network:
 
     `conduction` is the sparse matrix, W/K, of the metal and the joins already made (its rows sum to zero);
     `touches` are the joins of this heat. Bodies that nothing ties together lie far apart, as a smith lays them for the
-    flame; `drawn_x_mm` is where they are in the picture. `ground` are the cells that touch the block with their areas, m².
+    flame; `drawn_x_mm` and `drawn_y_mm` are where they are in the picture. `ground` are the cells that touch the block with their areas, m².
     """
 
     nodes: tuple[str, ...]
@@ -63,6 +63,7 @@ class Network:
     x_mm: Floats
     y_mm: Floats
     drawn_x_mm: Floats
+    drawn_y_mm: Floats
     conduction: Any
     touches: tuple[Touch, ...]
     earlier: tuple[Touch, ...]
@@ -142,7 +143,7 @@ def assemble(
             if not touch.made:
                 clean[touch.seam] = heated[touch.seam] = coat
     capacity = whole([cells.capacity_j_k for cells in many])
-    drawn = whole([cells.x_mm for cells in many])
+    drawn, drawn_y = (whole([one.x_mm for one in many]), whole([one.y_mm for one in many]))
     heat = np.array([cells.metal.latent_kj_kg * 1000 / cells.metal.specific_heat_j_kgk for cells in many])
     return Network(
         nodes=tuple(parts),
@@ -158,8 +159,9 @@ def assemble(
         above_m2=above,
         below_m2=below,
         x_mm=drawn + _APART_MM * _bodies(len(drawn), conduction, touches),
-        y_mm=whole([cells.y_mm for cells in many]),
+        y_mm=drawn_y,
         drawn_x_mm=drawn,
+        drawn_y_mm=drawn_y,
         conduction=conduction,
         touches=tuple(touch for touch in touches if not touch.made),
         earlier=tuple(touch for touch in touches if touch.made),

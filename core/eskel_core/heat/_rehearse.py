@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..metals import Flux, Torch
-from ._aims import Stage
+from ._aims import Aim, Stage
 from ._grid import Floats
 from ._march import ROOM_C, Energy, Flame, March
 from ._network import DRY_W_M2K, GLASSY_W_M2K, Indices, Network, Touch, touch_matrix
@@ -187,7 +187,7 @@ class _Run:
         self.paces = None
         while self.march.seconds < end - 1e-9:
             self.march.aim(film_of(self.asked, stage, self.reached))
-            if not self._steps(stage, end, alone=last and stage.aim.kind != "each"):
+            if not self._steps(stage, end, alone=last):
                 return
 
     def _steps(self, stage: Stage, end_s: float, *, alone: bool) -> bool:
@@ -204,7 +204,7 @@ class _Run:
                 return True
             if alone and march.seconds >= looked + _SETTLED_EVERY_S:
                 looked = march.seconds
-                if self._settled():
+                if self._settled(stage.aim):
                     return False
         return True
 
@@ -218,11 +218,11 @@ class _Run:
                 soonest = min(soonest, now + (goal.reach_c - self.cool[n]) / self.pace_c_s[n])
         return max(soonest, now + _FORESEEN_S)
 
-    def _settled(self) -> bool:
+    def _settled(self, aim: Aim) -> bool:
         """Say whether a goal that is left cannot be reached any more.
 
         Neither at the pace at which it warms now until the time is over, nor by three times what is to come if its
-        pace goes on falling as it fell since the last look.
+        pace goes on falling as it fell since the last look. Of places that are done in turn, the one that the flame is on.
         """
         if self.go_on or len(self.reached) == len(self.goals):
             return False
@@ -232,8 +232,9 @@ class _Run:
         self.paces = pace, now
         falling = np.log(np.maximum(last_pace / pace, 1.0)) / max(now - last_seen, 1e-9)
         to_come = np.minimum(pace * (self.longest_s - now), _SETTLED_SAFE * pace / np.maximum(falling, 1e-9))
+        on = next((place for place, _ in aim.places if place not in self.reached), None)
         return any(
-            goal.id not in self.reached and cool[n] + to_come[n] < goal.reach_c
+            goal.id not in self.reached and on in (None, goal.id) and cool[n] + to_come[n] < goal.reach_c
             for n, goal in enumerate(self.goals)
         )
 

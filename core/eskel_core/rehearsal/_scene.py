@@ -14,6 +14,7 @@ from ..heat import (
     Asked,
     Body,
     Found,
+    Gather,
     Goal,
     Limit,
     Side,
@@ -24,6 +25,7 @@ from ..heat import (
     run,
 )
 from ..piece import House, HouseOverrides, Piece, base_id, resolve_house
+from ..rules import Purpose
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools
 from ._types import Habit
@@ -34,6 +36,7 @@ LEAST_SETTING = 0.3
 _SHOWN_S = 180.0
 _SEARCH_AT_LEAST_S, _SEARCH_AT_MOST_S = 60.0, 300.0
 SEARCH_GENERATIONS, SEARCH_ROUNDS = 10, 3
+_GATHERED: dict[Purpose, Gather] = {"anneal": "coil", "melt": "charge"}
 Progress = Callable[[str, float], None]
 
 
@@ -110,6 +113,7 @@ def _ready(
         surface=tools.surface,
         lies=facts.lies,
         cells=cells,
+        how=_GATHERED.get(facts.purpose),
     )
     network = body.network
     goals = [
@@ -182,9 +186,11 @@ def _same_aim(scene: Scene, rough: int) -> Aim:
 
 
 def coolest_c(asked: Asked, found: Found) -> float:
-    """Give how hot the coolest goal became at its best, °C."""
+    """Give how hot the coolest goal became at its best, °C; of goals that are done in turn, the one that the flame was on."""
     t = found.trace.t_c
-    return min(float(t[:, goal.cells].min(axis=1).max()) for goal in asked.goals)
+    left = [goal for goal in asked.goals if goal.id not in found.trace.reached] or asked.goals
+    came = [float(t[:, goal.cells].min(axis=1).max()) for goal in left]
+    return max(came) if found.stages[-1].aim.places else min(came)
 
 
 def habit_stages(scene: Scene, habit: Habit, setting: float) -> tuple[Stage, ...]:
@@ -220,8 +226,10 @@ def found_at(scene: Scene, found: Found, factor: float) -> Found:
     return run(asked, opened, LONGEST_S, 0.0)
 
 
-def settles_c(scene: Scene) -> float:
-    """Give what the coolest goal comes to under a full flame held where that is hottest, °C."""
+def settles_c(scene: Scene) -> float | None:
+    """Give what the coolest goal comes to under a full flame held where that is hottest, °C; None where it gets there."""
+    if any(one.done_s is not None for one in scene.alone):
+        return None
     asked, aims = scene.rough
     stage = Stage(aims[_hottest_alone(scene)], 1.0, None)
     settled = run(_without_limits(asked), (stage,), LONGEST_S, 0.0, go_on=True)

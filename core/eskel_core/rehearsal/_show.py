@@ -26,7 +26,7 @@ from ._types import (
     Tightest,
     Verdict,
 )
-from ._words import event_text, fails_words, seconds_words, stage_text, title_of, verdict_text
+from ._words import event_text, fails_words, gathered_text, seconds_words, stage_text, title_of, verdict_text
 
 Floats = NDArray[np.float64]
 _MOST_MOMENTS = 240
@@ -81,7 +81,8 @@ def shown(
         habit=habit,
         setting=setting,
         verdict=verdict,
-        says=verdict_text(verdict, _DONE[facts.purpose], told, None if tightest is None else tightest.text, found.short_c, settles_c),
+        says=verdict_text(verdict, _DONE[facts.purpose], told, None if tightest is None else tightest.text, found.most_short_c, settles_c)
+        + gathered_text(body.gathered),
         programme=_programme(piece, facts, body, asked, found, (quick, slow)),
         seconds_to_flow=seconds,
         series=_series(piece, asked, trace, moments),
@@ -204,17 +205,17 @@ def _marks(asked: Asked, stage: Stage, began: float, found: Found) -> tuple[tupl
 
 def _middle(network: Network, share: Floats) -> tuple[float, float]:
     weight = share / max(float(share.sum()), 1e-30)
-    return round(float(network.drawn_x_mm @ weight), 2), round(float(network.y_mm @ weight), 2)
+    return round(float(network.drawn_x_mm @ weight), 2), round(float(network.drawn_y_mm @ weight), 2)
 
 
 def _reach(asked: Asked, stage: Stage) -> float:
     """Give how far from its middle the flame wanders, mm."""
-    if stage.aim.kind in ("join", "each"):
+    if stage.aim.kind in ("join", "each", "beside"):
         return 1.0
     network = asked.network
     x, y = _middle(network, stage.aim.share_m2)
     lit = stage.aim.share_m2 > 0.2 * stage.aim.share_m2.max()
-    away = np.hypot(network.drawn_x_mm[lit] - x, network.y_mm[lit] - y)
+    away = np.hypot(network.drawn_x_mm[lit] - x, network.drawn_y_mm[lit] - y)
     return round(float(np.quantile(away, 0.7)), 2)
 
 
@@ -300,6 +301,6 @@ def _cells(asked: Asked, trace: HeatTrace, moments: list[int]) -> CellsShown:
     return CellsShown(
         node=tuple(network.nodes[n] for n in network.node_of),
         x_mm=tuple(round(float(one), 2) for one in network.drawn_x_mm),
-        y_mm=tuple(round(float(one), 2) for one in network.y_mm),
+        y_mm=tuple(round(float(one), 2) for one in network.drawn_y_mm),
         c=tuple(tuple(int(value) for value in row) for row in t),
     )

@@ -36,7 +36,7 @@ class StageShown(Shown):
     """
 
     text: str
-    aim: Literal["circle", "brush", "part", "join", "each", "near", "far", "beyond"]
+    aim: Literal["circle", "brush", "part", "join", "each", "beside", "near", "far", "beyond"]
     about: str | None
     side: Side
     setting: float

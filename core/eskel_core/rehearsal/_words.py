@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..heat import Aim, Event, Stage
+from ..heat import Aim, Event, Gathered, Stage
 from ..piece import Piece, base_id
 from ._types import Habit, Verdict
 
@@ -44,7 +44,9 @@ def stage_text(piece: Piece, stage: Stage, seconds: str, last: bool, until: str)
     words = aim_words(piece, stage.aim)
     side = " from below" if stage.aim.side == "below" else ""
     strength = "" if stage.setting >= 0.99 else f", the flame turned down to {stage.setting * 10:.0f} tenths"
-    end = f", until {until}: {seconds}" if last else f", {seconds}"
+    end = (
+        f", {seconds}" if not last else f": {seconds}" if stage.aim.places else f", until {until}: {seconds}"
+    )
     return f"{words}{side}{strength}{end}."
 
 
@@ -55,6 +57,7 @@ def aim_words(piece: Piece, aim: Aim) -> str:
         "circle": "Circle the whole work",
         "brush": "Brush the flame to and fro across the whole work, on it a quarter of the time",
         "each": f"Hold the flame on each place{f' of {about}' if about else ''} in turn until it is done",
+        "beside": f"At each place{f' of {about}' if about else ''} in turn hold the flame beside it, on the heavier part, until it is done",
         "part": f"Keep the flame moving on {about}",
         "near": f"Keep the flame on {about} beside the join, not on it",
         "far": f"Keep the flame on {about}, away from the join",
@@ -97,6 +100,15 @@ def seconds_words(low: float | None, likely: float, high: float | None) -> str:
 
 def _count(seconds: float) -> str:
     return f"{seconds:.0f}" if seconds >= 2 else f"{max(0.5, round(seconds * 2) / 2):g}"
+
+
+def gathered_text(how: Gathered | None) -> str:
+    """Tell how the work was taken to lie where that is not as it is drawn; nothing where it is."""
+    if how is None:
+        return ""
+    if how.how == "coil":
+        return f" It is reckoned as wound into a coil about {how.across_mm:.0f} mm across, as long wire is annealed."
+    return f" It is reckoned as one charge, about {how.across_mm:.0f} mm across when it has run together."
 
 
 def verdict_text(
