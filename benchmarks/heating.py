@@ -19,7 +19,7 @@ from benchmarks.pointing import scene
 from numpy.typing import NDArray
 from scipy import sparse
 from scipy.integrate import solve_ivp
-from tests.core.heat_cases import cut, round_wire
+from tests.core.heat_bodies import cut, round_wire
 
 from eskel_core.forms import Form, RectOutline, Sheet, Strip
 from eskel_core.heat import (

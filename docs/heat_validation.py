@@ -6,7 +6,8 @@ from pathlib import Path
 
 import matplotlib as mpl
 import matplotlib.pyplot as plt
-from tests.core.heat_cases import CASES, Case
+from tests.core.heat_bodies import Case
+from tests.core.heat_cases import CASES
 
 HERE = Path(__file__).resolve().parent
 BEGIN, END = "<!-- cases -->\n", "<!-- end of cases -->"

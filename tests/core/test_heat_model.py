@@ -33,7 +33,8 @@ from eskel_core.heat import (
 from eskel_core.heat._best import simpler
 from eskel_core.metals import fluxes, metals, torches
 
-from .heat_cases import CASES, Case, cut, march_to, round_wire
+from .heat_bodies import Case, cut, march_to, round_wire
+from .heat_cases import CASES
 
 STERLING = "sterling-925"
 SMALL = torches()["propane-air-small"]
