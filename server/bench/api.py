@@ -33,7 +33,8 @@ from eskel_core.piece import (
     resolve_house,
     schools,
 )
-from eskel_core.rules import Rule, rules
+from eskel_core.rehearsal import FLAME_SETTINGS
+from eskel_core.rules import MOST_SHIELD_C, Rule, rules
 from eskel_core.units import Quantity, Reading, read_quantity
 
 from .actions import set_bench
@@ -43,7 +44,8 @@ router = Router(tags=["bench"])
 
 
 class Tables(Schema):
-    """The shipped tables that the screens choose from, the schools among smiths, and the rules of judgement."""
+    """The shipped tables that the screens choose from, the schools among smiths, the rules of judgement, and
+    what the screens say of them: the most that a shield counts for, °C, and how far a flame can be open."""
 
     metals: list[Metal]
     solders: list[Solder]
@@ -54,6 +56,8 @@ class Tables(Schema):
     saw_blades: list[SawBlade]
     schools: list[School]
     rules: list[Rule]
+    most_shield_c: float
+    flame_settings: list[float]
 
 
 class BenchView(Schema):
@@ -86,6 +90,8 @@ def get_tables(request: HttpRequest) -> Tables:
         saw_blades=list(saw_blades()),
         schools=list(schools()),
         rules=list(rules().values()),
+        most_shield_c=MOST_SHIELD_C,
+        flame_settings=list(FLAME_SETTINGS),
     )
 
 

@@ -34,8 +34,8 @@ def test_many_heats_find_the_factor(factor: float) -> None:
 
 
 def test_predictions_tighten() -> None:
-    made = calibrate(logged(0.8, 12, 0.08))
-    spreads = [one.spread for one in (*made.before, made.torch)]
+    rows = logged(0.8, 12, 0.08)
+    spreads = [calibrate(rows[:n]).torch.spread for n in range(len(rows) + 1)]
     assert spreads[0] == pytest.approx(PRIOR)
     assert spreads[-1] < 0.4 * spreads[0]
 
@@ -46,6 +46,33 @@ def test_one_wild_time_does_not_spoil_it(wild: float) -> None:
     plain, spoiled = calibrate(sound), calibrate([*sound, heat(wild)])
     assert spoiled.torch.factor == pytest.approx(plain.torch.factor, rel=0.08)
     assert spoiled.wild == (False,) * 8 + (True,)
+
+
+@pytest.mark.parametrize(
+    ("low", "high", "actual", "speaks_for"),
+    [
+        (None, None, 40.0, 0.5),  # twice as long, and no band: half as strong
+        (None, None, 10.0, 2.0),
+        (14.0, 28.0, 20.0, 1.0),
+        (14.0, 28.0, 14.0, 1.4),  # at the band's ends it is as strong and as weak as those were reckoned with
+        (14.0, 28.0, 28.0, 1 / 1.4),
+        (14.0, None, 14.0, 1.4),
+        (None, 28.0, 28.0, 1 / 1.4),
+    ],
+)
+def test_what_a_time_speaks_for(
+    low: float | None, high: float | None, actual: float, speaks_for: float
+) -> None:
+    """Predicted 20 s by the table's torch, with the prior's 40 % either way."""
+    told = calibrate([LoggedHeat(low, 20.0, high, 1.0, PRIOR, actual)])
+    assert told.speaks_for[0] == pytest.approx(speaks_for)
+
+
+@pytest.mark.parametrize("count", [1, 3, 6, 20])
+def test_what_is_known_is_never_wider_than_what_is_next(count: int) -> None:
+    made = calibrate(logged(0.9, count, 0.1))
+    assert 0 < made.known < made.torch.spread
+    assert all(0 < weight <= 1 for weight in made.weights)
 
 
 def test_a_heat_predicted_with_a_factor_is_read_beside_the_table() -> None:

@@ -24,6 +24,7 @@ const solder = (id: string, grade: string, cadmium = false) => ({
   cadmium,
 });
 const shelf = {
+  mostShieldC: 60,
   solders: [solder("us-hard", "hard"), solder("us-easy", "easy"), solder("us-bad", "medium", true)],
   stocked: ["us-easy"],
 } as unknown as Shelf;

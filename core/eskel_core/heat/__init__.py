@@ -19,7 +19,7 @@ from ._march import KELVIN, ROOM_C, SIGMA, Energy, Flame, March, cooled
 from ._network import DRY_W_M2K, GLASSY_W_M2K, Ground, Network, Touch, assemble
 from ._rehearse import FLOW_HOLD_S, Asked, Event, Goal, Limit, Trace, film_of, rehearse
 from ._search import MOST_STAGES, at_random, search
-from ._trials import Programme, Trials, Tried
+from ._trials import SETTINGS, Programme, Trials, Tried
 
 __all__ = [
     "DRY_W_M2K",
@@ -28,6 +28,7 @@ __all__ = [
     "KELVIN",
     "MOST_STAGES",
     "ROOM_C",
+    "SETTINGS",
     "SIGMA",
     "Aim",
     "Asked",

@@ -8,11 +8,12 @@ read it; a `TorchFactor` is how strong this bench's torch is, and `calibrate` re
 from ._calibrate import Calibration, LoggedHeat, TorchFactor, calibrate
 from ._compare import what_would_help
 from ._rehearse import rehearse_heat
-from ._scene import Progress
+from ._scene import FLAME_SETTINGS, Progress
 from ._types import REHEARSAL_FORMAT, Habit, HabitTried, Help, Rehearsal, Seconds
 from ._use import out_of_date, rehearse_piece, use
 
 __all__ = [
+    "FLAME_SETTINGS",
     "REHEARSAL_FORMAT",
     "Calibration",
     "Habit",

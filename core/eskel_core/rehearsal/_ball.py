@@ -10,6 +10,7 @@ from ..heat import Growth, grow_ball
 from ..piece import Part, Piece, Work, metal_of, part_of
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools
+from ._show import asked_for
 from ._types import (
     BallShown,
     EventShown,
@@ -94,8 +95,7 @@ def _told(
         hottest_c=tuple(round(float(c), 1) for c in grown.tip_c), limit_c=None, flow_c=facts.reach_c.get(part.id),
     )  # fmt: skip
     return Rehearsal(
-        piece=piece.name, heat_no=facts.heat_no, purpose="ball", joins=(), work=work.id, torch=tools.torch.id,
-        surface=tools.surface.id, flux=tools.flux.id, habit=habit, setting=setting, verdict=verdict, says=says,
+        **asked_for(piece, facts, tools, factor, habit, setting), verdict=verdict, says=says,
         programme=(stage,), seconds_to_flow=seconds,
         series=Series(time_s=tuple(round(float(t), 2) for t in grown.times_s), parts=(line,), joins=()),
         events=tuple(
@@ -104,8 +104,7 @@ def _told(
             if at is not None
         ),
         tightest=None, settles_c=round(float(grown.tip_c.max()), 1) if verdict == "never" else None,
-        above_700_s=0.0, peaks=(), left_out=(), factor=round(factor.factor, 4), spread=round(factor.spread, 4),
-        forms=facts.forms,
+        above_700_s=0.0, peaks=(), left_out=(),
         ball=BallShown(
             wire_mm=across, diameter_mm=tuple(round(float(one), 2) for one in grown.diameter_mm),
             wanted_mm=work.ball_mm, limit_mm=round(grown.limit_mm, 2), drops_s=_r(grown.drops_s),

@@ -45,7 +45,7 @@ class Calibration:
     """The torch factor of a bench, the factor that each logged heat speaks for, and how it weighs (0 to 1).
 
     `torch` is for predictions: its spread holds that of the factor and that of a smith's timing. `known` is the
-    spread of the factor alone. `before` holds the factor as it stood before each heat, in the order given.
+    spread of the factor alone.
     """
 
     torch: TorchFactor
@@ -53,7 +53,6 @@ class Calibration:
     speaks_for: tuple[float, ...]
     weights: tuple[float, ...]
     wild: tuple[bool, ...]
-    before: tuple[TorchFactor, ...]
 
 
 def calibrate(heats: Sequence[LoggedHeat]) -> Calibration:
@@ -66,13 +65,7 @@ def calibrate(heats: Sequence[LoggedHeat]) -> Calibration:
         speaks_for=tuple(math.exp(one) for one in implied),
         weights=weights,
         wild=tuple(weight < _WILD for weight in weights),
-        before=tuple(_torch(implied[:n]) for n in range(len(implied))),
     )
-
-
-def _torch(implied: list[float]) -> TorchFactor:
-    middle, known, timing, _ = _fit(implied)
-    return TorchFactor(math.exp(middle), _predictive(known, timing, len(implied)))
 
 
 def _predictive(known: float, timing: float, heats: int) -> float:

@@ -10,6 +10,7 @@ import numpy as np
 
 from ..faults import refuse
 from ..heat import (
+    SETTINGS,
     Aim,
     Asked,
     Body,
@@ -32,7 +33,9 @@ from ._types import Habit
 
 CELLS, ROUGH_CELLS = 200, 90
 LONGEST_S = 600.0
-LEAST_SETTING = 0.3
+# How far a flame can be open, full first.
+FLAME_SETTINGS = tuple(float(one) for one in SETTINGS[::-1])
+LEAST_SETTING = FLAME_SETTINGS[-1]
 _SHOWN_S = 180.0
 _SEARCH_AT_LEAST_S, _SEARCH_AT_MOST_S = 60.0, 300.0
 SEARCH_GENERATIONS, SEARCH_ROUNDS = 10, 3

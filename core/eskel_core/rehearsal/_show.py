@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -70,16 +71,7 @@ def shown(
     seconds = None if likely is None else _band(quick.done_s, likely, slow.done_s)
     told = None if seconds is None else seconds_words(seconds.low, seconds.likely, seconds.high)
     return Rehearsal(
-        piece=piece.name,
-        heat_no=facts.heat_no,
-        purpose=facts.purpose,
-        joins=facts.making,
-        work=facts.work,
-        torch=tools.torch.id,
-        surface=tools.surface.id,
-        flux=tools.flux.id,
-        habit=habit,
-        setting=setting,
+        **asked_for(piece, facts, tools, factor, habit, setting),
         verdict=verdict,
         says=verdict_text(verdict, _DONE[facts.purpose], told, None if tightest is None else tightest.text, found.most_short_c, settles_c)
         + gathered_text(body.gathered),
@@ -98,11 +90,29 @@ def shown(
         above_700_s=round(_above(piece, asked, trace), 1),
         peaks=_peaks(asked, trace, facts),
         left_out=body.left_out,
-        factor=round(factor.factor, 4),
-        spread=round(factor.spread, 4),
-        forms=facts.forms,
         cells=_cells(asked, trace, moments) if with_cells else None,
     )  # fmt: skip
+
+
+def asked_for(
+    piece: Piece, facts: HeatFacts, tools: Tools, factor: TorchFactor, habit: Habit, setting: float
+) -> dict[str, Any]:
+    """Give what every rehearsal tells of what it was asked for, whatever is heated."""
+    return {
+        "piece": piece.name,
+        "heat_no": facts.heat_no,
+        "purpose": facts.purpose,
+        "joins": facts.making,
+        "work": facts.work,
+        "torch": tools.torch.id,
+        "surface": tools.surface.id,
+        "flux": tools.flux.id,
+        "habit": habit,
+        "setting": setting,
+        "factor": round(factor.factor, 4),
+        "spread": round(factor.spread, 4),
+        "forms": facts.forms,
+    }
 
 
 def _band(low: float | None, likely: float, high: float | None) -> Seconds:

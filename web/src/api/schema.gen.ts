@@ -1043,7 +1043,8 @@ export interface components {
         };
         /**
          * Tables
-         * @description The shipped tables that the screens choose from, the schools among smiths, and the rules of judgement.
+         * @description The shipped tables that the screens choose from, the schools among smiths, the rules of judgement, and
+         *     what the screens say of them: the most that a shield counts for, °C, and how far a flame can be open.
          */
         Tables: {
             /** Metals */
@@ -1064,6 +1065,10 @@ export interface components {
             schools: components["schemas"]["School"][];
             /** Rules */
             rules: components["schemas"]["Rule"][];
+            /** Most Shield C */
+            most_shield_c: number;
+            /** Flame Settings */
+            flame_settings: number[];
         };
         /**
          * Torch
@@ -4036,7 +4041,7 @@ export interface components {
              * Aim
              * @enum {string}
              */
-            aim: "circle" | "brush" | "part" | "join" | "each" | "near" | "far" | "beyond";
+            aim: "circle" | "brush" | "part" | "join" | "each" | "beside" | "near" | "far" | "beyond";
             /** About */
             about: string | null;
             /**

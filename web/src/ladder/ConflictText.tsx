@@ -16,9 +16,13 @@ const LETTERS = "acdefghij";
 
 /** Why there is no plan: the demands that cannot all be met, and a way out of each, one key where there is one. */
 export function ConflictText({ conflict, document, onRemedy }: ConflictTextProps) {
-  const solders = useTables().data?.solders ?? [];
+  const tables = useTables().data;
   const stocked = useBench().data?.bench.solders;
-  const shelf = { solders, stocked: document.bench?.solders ?? stocked ?? [] };
+  const shelf = {
+    mostShieldC: tables?.most_shield_c ?? 0,
+    solders: tables?.solders ?? [],
+    stocked: document.bench?.solders ?? stocked ?? [],
+  };
   const ways = conflict.demands.map(
     (demand) => [demand, remediesOf(document, conflict, demand, shelf)] as const,
   );

@@ -5,14 +5,12 @@ import { changeJoin, GRADES, NOT_MOVED, titleOf } from "./edit";
 export type Conflict = NonNullable<Plan["conflict"]>;
 export type BrokenDemand = Conflict["demands"][number];
 export type Remedy = { words: string; change: (document: PieceDocument) => PieceDocument };
-/** The solders there are, and the ones in stock for this piece. */
+/** The solders there are, the ones in stock for this piece, and the most that a shield counts for, °C. */
 export type Shelf = {
+  mostShieldC: number;
   solders: readonly Tables["solders"][number][];
   stocked: NonNullable<NonNullable<PieceDocument["bench"]>["solders"]>;
 };
-
-/** The most that a join can be kept cooler than the heat it lies in, as the rules have it. */
-const MOST_SHIELD_C = 60;
 
 /** The changes that let one demand of a conflict go; none where it lies in the metals. */
 export function remediesOf(
@@ -37,7 +35,7 @@ export function remediesOf(
           ]
         : [];
     case "hold":
-      return join ? [bind(join), ...shareOrShield(document, conflict, join)] : [];
+      return join ? [bind(join), ...shareOrShield(document, conflict, join, shelf)] : [];
     case "shares":
     case "apart":
       return join
@@ -63,7 +61,7 @@ const bind = (join: Join): Remedy => ({
 });
 
 /** For a join that another one's heat would run again: one heat for both, or wet paper on it during that heat. */
-function shareOrShield(document: PieceDocument, conflict: Conflict, join: Join): Remedy[] {
+function shareOrShield(document: PieceDocument, conflict: Conflict, join: Join, shelf: Shelf): Remedy[] {
   const named = new Set(conflict.demands.flatMap((demand) => demand.ids));
   const ordered = conflict.demands
     .filter((demand) => demand.kind === "order")
@@ -82,13 +80,13 @@ function shareOrShield(document: PieceDocument, conflict: Conflict, join: Join):
   if (others.length === 0) return share;
   const shields = others.map((each) => ({
     during: each.id,
-    degrees_c: MOST_SHIELD_C,
+    degrees_c: shelf.mostShieldC,
     how: "wet" as const,
   }));
   return [
     ...share,
     {
-      words: `Keep ${titleOf(join)} wet meanwhile (${MOST_SHIELD_C} °C cooler)`,
+      words: `Keep ${titleOf(join)} wet meanwhile (${shelf.mostShieldC} °C cooler)`,
       change: (now) => changeJoin(now, join.id, { shields }),
     },
   ];

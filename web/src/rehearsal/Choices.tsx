@@ -20,7 +20,6 @@ const HABITS: [Habit, string][] = [
   ["even", "circling evenly"],
   ["light", "flame on the light part"],
 ];
-const SETTINGS = [1, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3];
 const AHEAD_MS = 1500;
 const box = "min-h-10 max-w-44 rounded-md border border-hair bg-raised px-2 text-[15px]";
 
@@ -94,9 +93,9 @@ export function Choices({ view, heats, stale, chosen, ahead, onChoose }: Choices
           value={chosen.setting}
           onChange={(event) => onChoose({ setting: Number(event.target.value) })}
         >
-          {SETTINGS.map((one) => (
+          {tables?.flame_settings.map((one) => (
             <option key={one} value={one}>
-              {one === 1 ? "full flame" : `flame at ${String(one * 10)} tenths`}
+              {one === 1 ? "full flame" : `flame at ${String(Math.round(one * 10))} tenths`}
             </option>
           ))}
         </select>
