@@ -9,7 +9,7 @@ Temperatures in °C, places in mm, everything else in SI units.
 
 from ._aims import Aim, Side, Stage, aims_of
 from ._ball import Growth, grow_ball
-from ._best import Found, best_programme, rank_of, run
+from ._best import LONGEST_SEARCHED_S, Found, best_programme, rank_of, run
 from ._body import Body, Lies, body_of
 from ._cells import Cells, cells_of
 from ._gathered import Gather, Gathered
@@ -26,6 +26,7 @@ __all__ = [
     "FLOW_HOLD_S",
     "GLASSY_W_M2K",
     "KELVIN",
+    "LONGEST_SEARCHED_S",
     "MOST_STAGES",
     "ROOM_C",
     "SETTINGS",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import statistics
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
@@ -15,6 +16,8 @@ _ROUNDS = 3
 _GENERATIONS, _MORE_GENERATIONS = 10, 4
 # So many of those that a search finds are rehearsed in full: where some work, and where none does.
 _REHEARSED, _REHEARSED_IN_VAIN = 8, 3
+# The rough body's margin is taken to be off by at most so much, °C; a search in vain is made again with so much more time.
+_MOST_OFF_C, _LONGER, LONGEST_SEARCHED_S = 40.0, 2.5, 300.0
 
 
 @dataclass(frozen=True)
@@ -58,18 +61,23 @@ def best_programme(
     for _ in range(rounds):
         trials = Trials(coarse, some, longest_s, spare)
         ranked = search(trials, generations, known, tick=tick)
-        off = 0.0
+        offs = [0.0]
         for one in _unlike(ranked, _REHEARSED if ranked[0].works else _REHEARSED_IN_VAIN):
             stages = tuple(replace(stage, aim=by_key[stage.aim.key]) for stage in one.programme.stages(some))
             found = seen.get(_key(stages)) or run(asked, stages, longest_s, margin_c)
             seen[_key(stages)] = found
             best = min(best, found, key=lambda one: rank_of(one, margin_c))
-            off = max(off, min(40.0, one.margin_c + spare - found.margin_c))
+            offs.append(min(_MOST_OFF_C, max(0.0, one.margin_c + spare - found.margin_c)))
             if found.works and one is ranked[0]:
                 break
-        if best.works or math.isinf(ranked[0].done_s):
+        if best.works:
             break
-        spare = margin_c + off + 1.0
+        if math.isinf(ranked[0].done_s):
+            # Nothing yet: a flame that is turned further down takes longer.
+            if longest_s >= LONGEST_SEARCHED_S:
+                break
+            longest_s = min(LONGEST_SEARCHED_S, _LONGER * longest_s)
+        spare = margin_c + statistics.median_high(offs) + 1.0
         known, generations = [one.programme for one in ranked[:48]], min(generations, _MORE_GENERATIONS)
     return simpler(asked, best, longest_s, margin_c)
 

@@ -6,7 +6,7 @@ problems", SIAM J. Sci. Comput. 20, 1999). The matrix holds the conduction and t
 
 One body goes by steps of its own choice: short where the flame has just moved, longer as the warming settles, each
 held against the method of first order that it contains. Several programmes can be marched side by side in even steps,
-one in each column.
+one in each column; where what melts is lost in any case, its heat of melting can be left out.
 """
 
 from __future__ import annotations
@@ -94,6 +94,7 @@ class March:
             self.modes += np.asarray(block)[:, :, None]
         self.seconds = 0.0
         self.film: Floats = np.zeros((count, columns))
+        self.melts = True
         self.correct: Callable[[Floats], Floats | None] | None = None
         self.energy = Energy()
         self._even, self._longest_s = even_s is not None, longest_s
@@ -214,7 +215,8 @@ class March:
         given = self.film * (self.flame.gas_c - t)
         if self._reaches_most:
             total = given.sum(axis=0)
-            given *= np.where(total > self.flame.most_w, self.flame.most_w / np.maximum(total, 1e-12), 1.0)
+            if total.max() > self.flame.most_w:
+                given *= np.minimum(1.0, self.flame.most_w / np.maximum(total, 1e-12))
         kelvin = t + KELVIN
         kelvin *= kelvin
         kelvin *= kelvin
@@ -315,9 +317,10 @@ class March:
         if turn > most_c:
             return turn
         after = self.t + (1.5 * self.step_s) * k1 + (0.5 * self.step_s) * k2
-        if max(self.t.max(), after.max()) > self.melting_c:
+        if self.melts and max(self.t.max(), after.max()) > self.melting_c:
             after = self._melt(self.t, after)
-        self.t = after
+        # What has long gone past its limits beside others may run away in an even step: nothing is hotter than the gas.
+        self.t = np.clip(after, min(self.room_c, self.flame.gas_c), self.flame.gas_c) if self._even else after
         if self._has_memory:
             self.modes = faded + self._gain * ((down + down2) / 2)
         self.seconds += self.step_s

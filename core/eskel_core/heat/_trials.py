@@ -99,6 +99,8 @@ class Trials:
             (touch.seam, touch_matrix(len(network), touch, _less_when_dry(touch)))
             for touch in network.touches
         ]
+        # Metal that is to melt, or to fuse, takes up its heat of melting; where it is not to, it is lost when it begins to.
+        self._melts = max(goal.reach_c for goal in asked.goals) >= network.solidus_c.min()
         self._clear_c = -math.inf if asked.flux is None else asked.flux.clear_c
         self.goal_cells = np.concatenate([goal.cells for goal in asked.goals])
         self.goal_starts = np.cumsum([0, *(len(goal.cells) for goal in asked.goals[:-1])])
@@ -122,6 +124,7 @@ class Trials:
         march.join(self._extra)
         march.aim(self.film)
         march.correct = self._correction
+        march.melts = self._melts
         run = _SideBySide(self, programmes)
         while march.seconds < min(self.longest_s, run.enough_s) and len(run.who):
             if march.step_s < _LONGEST_S / 2 and march.seconds >= _LONGER_AFTER * march.step_s - 1e-9:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -10,6 +11,7 @@ import numpy as np
 
 from ..faults import refuse
 from ..heat import (
+    LONGEST_SEARCHED_S,
     SETTINGS,
     Aim,
     Asked,
@@ -18,8 +20,10 @@ from ..heat import (
     Gather,
     Goal,
     Limit,
+    Programme,
     Side,
     Stage,
+    Trials,
     aims_of,
     best_programme,
     body_of,
@@ -37,7 +41,7 @@ LONGEST_S = 600.0
 FLAME_SETTINGS = tuple(float(one) for one in SETTINGS[::-1])
 LEAST_SETTING = FLAME_SETTINGS[-1]
 _SHOWN_S = 180.0
-_SEARCH_AT_LEAST_S, _SEARCH_AT_MOST_S = 60.0, 300.0
+_SEARCH_AT_LEAST_S = 60.0
 SEARCH_GENERATIONS, SEARCH_ROUNDS = 10, 3
 _GATHERED: dict[Purpose, Gather] = {"anneal": "coil", "melt": "charge"}
 Progress = Callable[[str, float], None]
@@ -66,6 +70,19 @@ class Scene:
             found.append(run(free, (Stage(aim, 1.0, None),), longest, 0.0))
             longest = min(longest, found[-1].done_s or longest)
         return found
+
+    @property
+    def soonest_alone_s(self) -> float | None:
+        """When a full flame is done that is held in the quickest single way, whatever it costs, s; None where it never is."""
+        asked, aims = self.rough
+        full = len(FLAME_SETTINGS) - 1
+        quickly = Trials(_without_limits(asked), aims, LONGEST_S, 0.0).march(
+            [Programme((n,), (full,), (0.0,)) for n in range(len(aims))]
+        )
+        soonest = min(one.done_s for one in quickly)
+        if math.isfinite(soonest):
+            return soonest
+        return min((one.done_s for one in self.alone if one.done_s is not None), default=None)
 
     @property
     def told(self) -> tuple[Piece, House, HeatFacts, Tools, Body, Asked, TorchFactor]:
@@ -162,11 +179,11 @@ def found_for(
     even = run(scene.asked, (Stage(scene.aims[0], 1.0, None),), LONGEST_S, margin)
     soonest = even.done_s
     if soonest is None:
-        soonest = min((one.done_s for one in scene.alone if one.done_s is not None), default=None)
+        soonest = scene.soonest_alone_s
         if soonest is None:
             stage = Stage(_same_aim(scene, _hottest_alone(scene)), 1.0, None)
             return run(scene.asked, (stage,), _SHOWN_S, margin, go_on=True)
-    longest = min(_SEARCH_AT_MOST_S, max(_SEARCH_AT_LEAST_S, 2.5 * soonest))
+    longest = min(LONGEST_SEARCHED_S, max(_SEARCH_AT_LEAST_S, 2.5 * soonest))
     return best_programme(
         scene.asked, scene.aims, scene.rough, even, longest, margin, generations, tick, rounds
     )
@@ -231,7 +248,7 @@ def found_at(scene: Scene, found: Found, factor: float) -> Found:
 
 def settles_c(scene: Scene) -> float | None:
     """Give what the coolest goal comes to under a full flame held where that is hottest, °C; None where it gets there."""
-    if any(one.done_s is not None for one in scene.alone):
+    if scene.soonest_alone_s is not None:
         return None
     asked, aims = scene.rough
     stage = Stage(aims[_hottest_alone(scene)], 1.0, None)
