@@ -40,6 +40,19 @@ def test_a_heat_is_rehearsed_and_looked_through_in_time(page: Page) -> None:
     expect(band.get_by_role("button", name="Play")).to_be_visible()
 
 
+def test_keys_go_on_where_a_heat_was_chosen_and_the_page_stays_in_its_frame(page: Page) -> None:
+    at_the_rehearsal(page, "Stone-set finial")
+    band = page.get_by_role("region", name="Rehearsal")
+    band.get_by_text("Heat 2").click()
+    expect(band.get_by_role("radio", name=re.compile("Heat 2"))).to_be_checked()
+    page.keyboard.press("1")
+    expect(page.get_by_role("heading", name="Parts", exact=True)).to_be_in_viewport()
+    page.keyboard.press("3")
+    expect(band.get_by_label("Torch and tip")).to_be_in_viewport(ratio=1)
+    frame = page.evaluate("[scrollY, document.documentElement.scrollHeight - innerHeight]")
+    assert frame == [0, 0]
+
+
 def test_a_habit_and_another_torch_are_tried(page: Page) -> None:
     at_the_rehearsal(page, "Stone-set finial")
     band = page.get_by_role("region", name="Rehearsal")

@@ -249,6 +249,7 @@ def test_a_coil_keeps_its_metal_and_shows_less() -> None:
 def test_long_wire_is_annealed_in_a_coil_and_longer_wire_takes_longer() -> None:
     told = [rehearse_heat(long_wire(mm, "anneal"), torch="propane-air-large") for mm in (1000, 2000)]
     assert all("coil" in one.says for one in told)
+    assert all(not stage.marks for one in told for stage in one.programme)
     shorter, longer = (one.seconds_to_flow for one in told)
     assert shorter is not None
     assert longer is not None

@@ -182,8 +182,9 @@ def _programme(
                 side=stage.aim.side,
                 setting=stage.setting,
                 seconds=seconds,
-                marks=_marks(asked, stage, float(sum(spent[:n])), found),
-                reach_mm=_reach(asked, stage),
+                # What is gathered does not lie as it is drawn: there is no place in the picture to point at.
+                marks=() if body.gathered else _marks(asked, stage, float(sum(spent[:n])), found),
+                reach_mm=0.0 if body.gathered else _reach(asked, stage),
             )
         )
     return tuple(made)

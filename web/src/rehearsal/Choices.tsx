@@ -36,7 +36,7 @@ export function Choices({ view, heats, stale, chosen, ahead, onChoose }: Choices
         {heats.map((heat) => (
           <label
             key={heat.heat_no}
-            className={`inline-flex min-h-10 cursor-pointer items-center gap-2 rounded-md border px-3 text-[16px] has-focus-visible:outline-2 ${heat.heat_no === chosen.heat_no ? "border-lit bg-lit text-on-lit" : "border-hair bg-raised"}`}
+            className={`relative inline-flex min-h-10 cursor-pointer items-center gap-2 rounded-md border px-3 text-[16px] has-focus-visible:outline-2 ${heat.heat_no === chosen.heat_no ? "border-lit bg-lit text-on-lit" : "border-hair bg-raised"}`}
           >
             <input
               type="radio"

@@ -155,18 +155,29 @@ type LevelsProps = {
   width: number;
 };
 
+/** What a heat comes to, by what it is for. */
+const REACHED: Record<Rehearsal["purpose"], string> = {
+  solder: "runs at",
+  fuse: "fuses at",
+  anneal: "range from",
+  ball: "melts at",
+  melt: "melted at",
+};
+
 /** Where the solder runs, and the lowest ceiling. */
 function Levels({ lines, rehearsal, y, width }: LevelsProps) {
   const units = useUnits();
   const flows = [...new Set(lines.flatMap((line) => (line.flow_c === null ? [] : [line.flow_c])))];
   const tightest = rehearsal.tightest;
+  const overheats = rehearsal.purpose === "anneal" ? "past its range" : "melts";
+  const gives = tightest?.kind === "part" ? overheats : "runs again";
   return (
     <g>
       {flows.map((flow) => (
         <g key={flow}>
           <path d={`M${LEFT} ${y(flow)}H${width - RIGHT}`} stroke="var(--accent)" strokeWidth={1.5} />
           <text x={LEFT + 6} y={y(flow) + 16} fontSize={13} fill="var(--accent)">
-            {rehearsal.purpose === "anneal" ? "range from" : "runs at"} {sayDegrees(flow, units)}
+            {REACHED[rehearsal.purpose]} {sayDegrees(flow, units)}
           </text>
         </g>
       ))}
@@ -179,7 +190,7 @@ function Levels({ lines, rehearsal, y, width }: LevelsProps) {
             strokeDasharray="2 3"
           />
           <text x={LEFT + 6} y={y(tightest.limit_c) - 6} fontSize={13} fill="var(--alarm)">
-            {tightest.kind === "part" ? "melts" : "runs again"} at {sayDegrees(tightest.limit_c, units)}
+            {gives} at {sayDegrees(tightest.limit_c, units)}
           </text>
         </g>
       )}

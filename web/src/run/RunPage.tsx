@@ -135,7 +135,7 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
   return (
     <div className="flex h-full flex-col px-10 pt-5 pb-4">
       <Progress run={run} onStop={() => setStopping(true)} onLeave={() => void go({ to: "/work" })} />
-      <div className="mt-6 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px] gap-10 overflow-y-auto">
+      <div className="relative mt-6 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px] gap-10 overflow-y-auto">
         <div className="min-w-0">
           <p className="text-[15px] text-quiet">{titleOfStep(step)}</p>
           <h1

@@ -15,10 +15,15 @@ export function nameOfKey(event: {
   return held + key;
 }
 
+/** Inputs into which nothing is typed, and the keys that they go by. */
+const CHOSEN = new Set(["radio", "checkbox", "range"]);
+const CHOOSING = new Set(["space", "arrowleft", "arrowright", "arrowup", "arrowdown", "home", "end"]);
+
 /** Whether a key belongs to what has the focus: someone types there, or it is a button's own key. */
 function isTaken(target: EventTarget | null, key: string, spaceIsOurs: boolean): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target.closest("[role=dialog]")) return true;
+  if (target instanceof HTMLInputElement && CHOSEN.has(target.type)) return CHOOSING.has(key);
   if (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName)) return true;
   if (key === "enter") return target.closest("button, a, summary") !== null;
   return key === "space" && !spaceIsOurs && target.closest("button, summary") !== null;

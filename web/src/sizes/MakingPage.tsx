@@ -104,7 +104,7 @@ function Next({ step }: { step: Step }) {
 
 function Steps({ making }: { making: MakingView }) {
   return (
-    <ol aria-label="Passes" className="overflow-y-auto border-t border-hair text-[16px]">
+    <ol aria-label="Passes" className="relative overflow-y-auto border-t border-hair text-[16px]">
       {keyed(making.steps).map(({ key, one: step, at: n }) => (
         <li
           key={key}

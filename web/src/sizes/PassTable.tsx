@@ -15,7 +15,7 @@ export type Pass = {
 export function PassTable({ passes }: { passes: Pass[] }) {
   const units = useUnits();
   return (
-    <div className="mt-2 max-h-64 overflow-y-auto border-y border-hair">
+    <div className="relative mt-2 max-h-64 overflow-y-auto border-y border-hair">
       <table className="w-full text-right text-[14px]">
         <caption className="sr-only">Passes</caption>
         <thead className="sticky top-0 bg-ground text-[13px] text-quiet">

@@ -20,7 +20,7 @@ export function SizesPage() {
     <div className="flex h-full print:block">
       <nav
         aria-label="Calculators"
-        className="w-56 shrink-0 overflow-y-auto border-r border-hair py-4 print:hidden"
+        className="relative w-56 shrink-0 overflow-y-auto border-r border-hair py-4 print:hidden"
       >
         <label className="flex items-center gap-2 px-4">
           <span className="sr-only">Find a calculator</span>
@@ -57,7 +57,7 @@ export function SizesPage() {
           <p className="px-4 py-3 text-[15px] text-quiet">No calculator holds these words.</p>
         )}
       </nav>
-      <div className="min-w-0 flex-1 overflow-y-auto print:overflow-visible">
+      <div className="relative min-w-0 flex-1 overflow-y-auto print:overflow-visible">
         {chosen ? <Outlet /> : <Begin list={found} />}
       </div>
     </div>
