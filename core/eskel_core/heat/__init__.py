@@ -8,6 +8,7 @@ Temperatures in °C, places in mm, everything else in SI units.
 """
 
 from ._aims import Aim, Side, Stage, aims_of
+from ._asked import FLOW_HOLD_S, Asked, Event, Goal, Limit, Trace, film_of
 from ._ball import Growth, grow_ball
 from ._best import LONGEST_SEARCHED_S, Found, best_programme, rank_of, run
 from ._body import Body, Lies, body_of
@@ -17,7 +18,7 @@ from ._glow import Light, glow_rgb, glow_word, luminance_cd_m2
 from ._ground import conductance_w_m2k
 from ._march import KELVIN, ROOM_C, SIGMA, Energy, Flame, March, cooled
 from ._network import DRY_W_M2K, GLASSY_W_M2K, Ground, Network, Touch, assemble
-from ._rehearse import FLOW_HOLD_S, Asked, Event, Goal, Limit, Trace, film_of, rehearse
+from ._rehearse import rehearse
 from ._search import MOST_STAGES, at_random, search
 from ._trials import SETTINGS, Programme, Trials, Tried
 

@@ -8,7 +8,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from ._aims import Aim, Stage
-from ._rehearse import Asked, Trace, rehearse
+from ._asked import Asked, Trace
+from ._rehearse import rehearse
 from ._search import search
 from ._trials import OVER_COSTS, SHORT_COSTS, STAGE_COSTS_S, Trials, Tried
 

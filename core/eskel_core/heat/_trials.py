@@ -9,10 +9,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ._aims import Aim, Stage
+from ._asked import FLOW_HOLD_S, MOST_TAKEN, Asked
 from ._grid import Floats
 from ._march import Flame, March
 from ._network import DRY_W_M2K, GLASSY_W_M2K, Touch, touch_matrix
-from ._rehearse import FLOW_HOLD_S, MOST_TAKEN, Asked
 
 SETTINGS = np.array([0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0])
 # An even step is made twice as long once the march has gone on for so many of them; a march goes on for so long past
