@@ -134,6 +134,20 @@ def test_a_torch_that_cannot_says_so_and_what_would() -> None:
     assert {"torch", "surface", "below", "solder"} <= kinds
 
 
+def test_a_flame_that_is_too_weak_is_told_as_that_and_not_as_a_loss() -> None:
+    """On a great plate a flame on the foot melts the post; circling harms nothing, and shows that it is too weak."""
+    great = post_on_plate(thick=3.0, bench={"solders": ["us-easy"]})
+    form = great.parts[0].form
+    outline = form.outline.model_copy(update={"width_mm": 300.0, "height_mm": 200.0})
+    wide = great.parts[0].model_copy(update={"form": form.model_copy(update={"outline": outline})})
+    told = easy(great.model_copy(update={"parts": (wide, *great.parts[1:])}))
+    assert told.verdict == "never"
+    assert told.settles_c is not None
+    assert told.settles_c < 718
+    assert "settles at" in told.says
+    assert all(line.limit_c is None or max(line.hottest_c) < line.limit_c for line in told.series.parts)
+
+
 def test_something_that_helps_comes_first() -> None:
     told = what_would_help(with_easy(thick=2.0), 1, torch="butane-pencil")
     assert told[0].verdict == "flows"

@@ -27,6 +27,7 @@ from ..heat import (
     aims_of,
     best_programme,
     body_of,
+    rank_of,
     run,
 )
 from ..piece import House, HouseOverrides, Piece, base_id, resolve_house
@@ -40,7 +41,7 @@ LONGEST_S = 600.0
 # How far a flame can be open, full first.
 FLAME_SETTINGS = tuple(float(one) for one in SETTINGS[::-1])
 LEAST_SETTING = FLAME_SETTINGS[-1]
-_SHOWN_S = 180.0
+_SHOWN_S, _NEAREST_TRIED = 180.0, 4
 _SEARCH_AT_LEAST_S = 60.0
 SEARCH_GENERATIONS, SEARCH_ROUNDS = 10, 3
 _GATHERED: dict[Purpose, Gather] = {"anneal": "coil", "melt": "charge"}
@@ -181,8 +182,7 @@ def found_for(
     if soonest is None:
         soonest = scene.soonest_alone_s
         if soonest is None:
-            stage = Stage(_same_aim(scene, _hottest_alone(scene)), 1.0, None)
-            return run(scene.asked, (stage,), _SHOWN_S, margin, go_on=True)
+            return _nearest(scene, margin)
     longest = min(LONGEST_SEARCHED_S, max(_SEARCH_AT_LEAST_S, 2.5 * soonest))
     return best_programme(
         scene.asked, scene.aims, scene.rough, even, longest, margin, generations, tick, rounds
@@ -193,6 +193,18 @@ def _without_limits(asked: Asked) -> Asked:
     """Ask for the same of a body in which nothing melts."""
     never = np.full(len(asked.network), 1e6)
     return replace(asked, limits=(), network=replace(asked.network, solidus_c=never, liquidus_c=2 * never))
+
+
+def _nearest(scene: Scene, margin_c: float) -> Found:
+    """Where the flame is too weak however it is held: of the hottest ways and of circling what comes nearest, and spares most."""
+    by_heat = sorted(range(len(scene.alone)), key=lambda n: (-coolest_c(scene.rough[0], scene.alone[n]), n))
+    ways = dict.fromkeys(_same_aim(scene, n).key for n in [*by_heat[:_NEAREST_TRIED], 0])
+    tried = [
+        run(scene.asked, (Stage(aim, 1.0, None),), _SHOWN_S, margin_c, go_on=True)
+        for aim in scene.aims
+        if aim.key in ways
+    ]
+    return min(tried, key=lambda one: rank_of(one, margin_c))
 
 
 def _hottest_alone(scene: Scene) -> int:
