@@ -82,7 +82,8 @@ class March:
     ) -> None:
         """Start at the room's temperature, or at `start_c`; `block` is the memory of the modes, K, per ground cell.
 
-        No step is longer than `longest_s`, or later than a twentieth of the time that the flame has stood. With `even_s` every step is that long, s, and `columns` programmes go side by side.
+        No step is longer than `longest_s`, s, or than a twentieth of the time that the flame has stood, whichever is
+        more. With `even_s` every step is that long, s, and `columns` programmes go side by side.
         """
         self.network, self.flame, self.room_c = network, flame, room_c
         count = len(network)
