@@ -263,7 +263,14 @@ def _series(piece: Piece, asked: Asked, trace: HeatTrace, moments: list[int]) ->
                 c=_round(here.min(axis=1)),
                 hottest_c=_round(here.max(axis=1)),
                 limit_c=limits.get(name),
-                flow_c=goals[name].reach_c if name in goals else None,
+                flow_c=next(
+                    (
+                        goals[one.place].reach_c
+                        for one in network.touches
+                        if one.join == name and one.place in goals
+                    ),
+                    None,
+                ),
             )
         )
     return Series(
