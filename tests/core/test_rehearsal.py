@@ -167,7 +167,7 @@ def test_every_place_of_a_join_is_done_once() -> None:
     told = easy(made)
     done = [event.about for event in told.events if event.kind == "reached"]
     assert sorted(done) == ["feet#1", "feet#2", "feet#3"]
-    assert [(line.id, line.flow_c) for line in told.series.joins] == [("feet", 718.0)]
+    assert [(line.id, line.flow_c, line.places) for line in told.series.joins] == [("feet", 718.0, 3)]
 
 
 @pytest.mark.parametrize(

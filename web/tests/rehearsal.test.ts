@@ -91,7 +91,14 @@ const glow: GlowStep[] = [
 describe("a seam", () => {
   const of = (about: string, kind: string, seconds: number) => ({ about, kind, seconds });
   const seen = {
-    joins: ["rim", "feet"],
+    joins: ["rim", "feet", "stays"],
+    series: {
+      joins: [
+        { id: "rim", places: 1 },
+        { id: "feet", places: 2 },
+        { id: "stays", places: 3 },
+      ],
+    },
     events: [
       of("rim", "steam", 1),
       of("rim", "clear", 4),
@@ -99,6 +106,8 @@ describe("a seam", () => {
       of("feet#1", "crust", 2),
       of("feet#2", "steam", 3),
       of("feet#1", "reached", 5),
+      of("stays#1", "reached", 1),
+      of("stays#2", "reached", 2),
     ],
   } as unknown as Rehearsal;
   test.each([
@@ -107,7 +116,7 @@ describe("a seam", () => {
     [4.5, "clear as glass", "steaming"],
     [7, "run", "steaming"],
   ])("at %d s is as far as its last place", (seconds, rim, feet) =>
-    expect(seamsAt(seen, seconds).map((one) => one.state)).toEqual([rim, feet]),
+    expect(seamsAt(seen, seconds).map((one) => one.state)).toEqual([rim, feet, "dry"]),
   );
 });
 

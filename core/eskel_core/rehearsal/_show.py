@@ -271,6 +271,7 @@ def _series(piece: Piece, asked: Asked, trace: HeatTrace, moments: list[int]) ->
                     ),
                     None,
                 ),
+                places=sum(one.join == name for one in (*network.touches, *network.earlier)),
             )
         )
     return Series(

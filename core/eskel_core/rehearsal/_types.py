@@ -69,7 +69,8 @@ class Tightest(Shown):
 class Line(Shown):
     """The temperatures, °C, of a part or a join at each moment of a series.
 
-    A part's `c` is its mean and `hottest_c` its hottest place; a join's `c` is the coolest place of its seam.
+    A part's `c` is its mean and `hottest_c` its hottest place; a join's `c` is the coolest place of its seam, and it is
+    made at so many `places`.
     """
 
     id: str
@@ -78,6 +79,7 @@ class Line(Shown):
     hottest_c: tuple[float, ...]
     limit_c: float | None
     flow_c: float | None
+    places: int = 1
 
 
 class Series(Shown):

@@ -3897,7 +3897,8 @@ export interface components {
          * Line
          * @description The temperatures, °C, of a part or a join at each moment of a series.
          *
-         *     A part's `c` is its mean and `hottest_c` its hottest place; a join's `c` is the coolest place of its seam.
+         *     A part's `c` is its mean and `hottest_c` its hottest place; a join's `c` is the coolest place of its seam, and it is
+         *     made at so many `places`.
          */
         Line: {
             /** Id */
@@ -3912,6 +3913,11 @@ export interface components {
             limit_c: number | null;
             /** Flow C */
             flow_c: number | null;
+            /**
+             * Places
+             * @default 1
+             */
+            places: number;
         };
         /**
          * Peak

@@ -99,7 +99,10 @@ export function seamsAt(rehearsal: Rehearsal, seconds: number): { join: string; 
         .map((event) => SEAM_STATES.indexOf(SEEN_AFTER[event.kind] ?? "dry"))
         .reduce((most, one) => Math.max(most, one), 0),
     );
-    return { join, state: SEAM_STATES[states.length > 0 ? Math.min(...states) : 0] ?? "dry" };
+    const all = rehearsal.series.joins.find((line) => line.id === join)?.places ?? 1;
+    // A place to which nothing has happened yet, and never does, is dry.
+    const last = states.length < all ? 0 : Math.min(...states);
+    return { join, state: SEAM_STATES[last] ?? "dry" };
   });
 }
 
