@@ -8,14 +8,14 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import ValidationError
 
-from accounts import Clash, Missing
-from bench.api import router as bench_router
 from eskel_core.faults import Fault, Refused
-from log.api import router as log_router
-from pieces.api import router as pieces_router
-from rehearsals.api import router as rehearsals_router
-from runs.api import router as runs_router
-from sizes.api import router as sizes_router
+from eskel_server.accounts import Clash, Missing
+from eskel_server.bench.api import router as bench_router
+from eskel_server.log.api import router as log_router
+from eskel_server.pieces.api import router as pieces_router
+from eskel_server.rehearsals.api import router as rehearsals_router
+from eskel_server.runs.api import router as runs_router
+from eskel_server.sizes.api import router as sizes_router
 
 api = NinjaAPI(title="Eskel", version="1", docs_url=None, urls_namespace="eskel")
 api.add_router("", bench_router)

@@ -9,8 +9,8 @@ from typing import Any
 import pytest
 from django.test import Client
 
-from accounts.models import Workshop
-from pieces.models import PieceRow
+from eskel_server.accounts.models import Workshop
+from eskel_server.pieces.models import PieceRow
 
 EXAMPLES = Path(__file__).parents[2] / "examples"
 

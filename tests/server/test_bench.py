@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from bench.models import BenchRow
+from eskel_server.bench.models import BenchRow
 from tests.server.conftest import Caller
 
 

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from django.core.management import call_command
 
-from pieces.models import PieceRow, Revision
+from eskel_server.pieces.models import PieceRow, Revision
 from tests.server.conftest import Caller, example
 
 pytestmark = pytest.mark.django_db
@@ -116,7 +116,7 @@ def test_an_impossible_piece_is_kept_and_says_what_it_waits_for(
 
 
 def test_another_workshops_piece_is_not_to_be_seen(lantern: dict[str, Any], call: Caller) -> None:
-    from accounts.models import Workshop
+    from eskel_server.accounts.models import Workshop
 
     other = Workshop.objects.create(name="Other")
     PieceRow.objects.update(workshop=other)
@@ -161,7 +161,7 @@ def test_everything_else_is_the_one_page_under_a_strict_policy(call: Caller) -> 
 def test_the_workshops_bench_and_house_rules_make_the_plan_and_the_pieces_own_win(
     workshop: Any, call: Caller
 ) -> None:
-    from bench.models import BenchRow
+    from eskel_server.bench.models import BenchRow
 
     BenchRow.objects.create(workshop=workshop, house={"cooling": "air-cool"}, bench={"solders": ["us-easy"]})
     document = example("stone-set-finial")

@@ -9,8 +9,8 @@ from typing import Any
 import pytest
 
 from eskel_core.plan import HeatStep, Plan
-from rehearsals.desk import DESK
-from runs.models import Run, StepRecord
+from eskel_server.rehearsals.desk import DESK
+from eskel_server.runs.models import Run, StepRecord
 from tests.server.conftest import Caller, example
 
 pytestmark = pytest.mark.django_db

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from runs.models import StepRecord
+from eskel_server.runs.models import StepRecord
 from tests.server.conftest import Caller
 
 pytestmark = pytest.mark.django_db

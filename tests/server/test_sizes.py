@@ -4,8 +4,8 @@ from typing import Any
 
 import pytest
 
-from bench.models import BenchRow
 from eskel_core.sizes import calculate, calculators
+from eskel_server.bench.models import BenchRow
 from tests.server.conftest import Caller, example
 
 

@@ -1,7 +1,0 @@
-from django.apps import AppConfig
-
-
-class AccountsConfig(AppConfig):
-    """Whose everything is."""
-
-    name = "accounts"

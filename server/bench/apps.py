@@ -1,7 +1,0 @@
-from django.apps import AppConfig
-
-
-class BenchConfig(AppConfig):
-    """What a smith works with."""
-
-    name = "bench"

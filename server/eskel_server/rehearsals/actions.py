@@ -1,0 +1,50 @@
+"""What can be done with rehearsals: copy one into its piece, and leave a logged heat out."""
+
+from __future__ import annotations
+
+from eskel_core.faults import refuse
+from eskel_core.piece import piece_object
+from eskel_server.accounts import Missing
+from eskel_server.pieces import document_of
+from eskel_server.pieces.actions import revise_piece
+from eskel_server.pieces.models import PieceRow
+from eskel_server.runs import runs_of
+from eskel_server.runs.models import StepRecord
+
+from .desk import Job
+from .models import LeftOutHeat
+
+
+def use_rehearsal(row: PieceRow, revision: int, job: Job) -> PieceRow:
+    """Copy what a rehearsal found into a piece, as one change that can be undone."""
+    from eskel_core.rehearsal import Rehearsal, use
+
+    if job.state != "done" or "rehearsal" not in job.result:
+        raise refuse(
+            "contradiction",
+            "rehearsal",
+            job.state,
+            "a rehearsal that is done is used",
+            "Wait until it is done.",
+        )
+    told = Rehearsal.model_validate(job.result["rehearsal"])
+    piece = document_of(row)
+    known = {join.id for join in piece.joins}
+    if not set(told.joins) <= known:
+        raise refuse(
+            "contradiction", "rehearsal", ", ".join(told.joins), "the joins of the heat are in the piece",
+            "Rehearse the heat again.",
+        )  # fmt: skip
+    changed = use(piece, told)
+    return revise_piece(row, revision, piece_object(changed), f"rehearsal of heat {told.heat_no} used")
+
+
+def leave_out(record: int, left_out: bool) -> None:
+    """Leave a logged heat out of the torch factor, or count it again."""
+    row = StepRecord.objects.filter(run__in=runs_of(), pk=record).first()
+    if row is None:
+        raise Missing("logged heat", record)
+    if left_out:
+        LeftOutHeat.objects.get_or_create(record=row)
+    else:
+        LeftOutHeat.objects.filter(record=row).delete()

@@ -1,0 +1,63 @@
+"""What is asked of the desk: a heat of a piece as it stands, on the workshop's bench, with its own torches."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from eskel_core.piece import resolve_bench, write_piece
+from eskel_server.accounts import Missing
+from eskel_server.bench import bench_of
+from eskel_server.pieces import document_of, plan_of
+from eskel_server.pieces.models import PieceRow
+
+from .calibration import factor_of
+from .desk import DESK, Job
+
+
+def ask_for(
+    row: PieceRow,
+    kind: str,
+    heat_no: int,
+    torch: str | None,
+    surface: str | None,
+    habit: str,
+    setting: float,
+) -> Job:
+    """Ask for a rehearsal of a heat, or for what would help; names and notes of the piece do not matter to it."""
+    piece = document_of(row)
+    house, bench = bench_of(row.workshop)
+    chosen = resolve_bench(bench, piece.bench)
+    factor = factor_of(torch or chosen.torch or "")
+    asked: dict[str, Any] = {
+        "kind": kind,
+        "piece": write_piece(piece.model_copy(update={"notes": "", "rehearsals": ()})),
+        "house": house.model_dump_json(),
+        "bench": bench.model_dump_json(),
+        "heat_no": heat_no,
+        "torch": torch,
+        "surface": surface,
+        "habit": habit,
+        "setting": setting,
+        "factor": round(factor.factor, 4),
+        "spread": round(factor.spread, 4),
+    }
+    return DESK.ask(asked)
+
+
+def job_of(name: str) -> Job:
+    """Give a job; raise `Missing` where the desk has forgotten it."""
+    job = DESK.look(name)
+    if job is None:
+        raise Missing("rehearsal", name)
+    return job
+
+
+def stale_heats(row: PieceRow) -> list[int]:
+    """Give the heats whose copied rehearsal was made with other forms than the piece has now."""
+    piece = document_of(row)
+    if not piece.rehearsals:
+        return []
+    from eskel_core.rehearsal import out_of_date
+
+    planned = plan_of(row)
+    return list(out_of_date(piece, planned)) if planned.conflict is None else []

@@ -1,0 +1,112 @@
+"""Runs over HTTP."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router, Schema, Status
+from pydantic import Field
+
+from eskel_core.log import Outcome
+from eskel_server.accounts import Faults
+from eskel_server.pieces import piece_of
+
+from .actions import advance, go_back, record_outcome, start_run, stop_run, take_back_outcome, write_note
+from .models import Run
+from .queries import run_of, runs_of
+from .views import Rail, RunView, rail_of, view_of
+
+router = Router(tags=["runs"])
+ANSWERS: dict[int, Any] = {200: RunView, 404: Faults, 409: Faults, 422: Faults}
+
+
+class Start(Schema):
+    """The piece to run."""
+
+    piece: int
+
+
+class AtStep(Schema):
+    """The step that the key was meant for."""
+
+    at: int
+
+
+class Onward(AtStep):
+    """Going on from a step: whether its danger was confirmed, and whether it was skipped."""
+
+    confirmed: bool = False
+    skipped: bool = False
+
+
+class OutcomeOf(AtStep):
+    """How a join came out."""
+
+    join: str
+    outcome: Outcome
+
+
+class NoteOn(AtStep):
+    """The note of a step."""
+
+    note: str = Field(max_length=4000)
+
+
+@router.get("/rail", response=Rail, operation_id="rail")
+def rail(request: HttpRequest) -> Rail:
+    """Give what runs now."""
+    return rail_of(list(runs_of().filter(state=Run.GOING)))
+
+
+@router.post(
+    "/runs",
+    response={201: RunView, 404: Faults, 409: Faults, 422: Faults},
+    operation_id="startRun",
+    by_alias=True,
+)
+def start(request: HttpRequest, chosen: Start) -> Status[RunView]:
+    """Start a run."""
+    return Status(201, view_of(start_run(piece_of(chosen.piece))))
+
+
+@router.get("/runs/{int:key}", response=ANSWERS, operation_id="openRun", by_alias=True)
+def open_run(request: HttpRequest, key: int) -> RunView:
+    """Give one run."""
+    return view_of(run_of(key))
+
+
+@router.post("/runs/{int:key}/advance", response=ANSWERS, operation_id="advanceRun", by_alias=True)
+def advance_run(request: HttpRequest, key: int, on: Onward) -> RunView:
+    """Go on to the next step."""
+    return view_of(advance(run_of(key), on.at, confirmed=on.confirmed, skipped=on.skipped))
+
+
+@router.post("/runs/{int:key}/back", response=ANSWERS, operation_id="backInRun", by_alias=True)
+def back(request: HttpRequest, key: int, step: AtStep) -> RunView:
+    """Go back one step."""
+    return view_of(go_back(run_of(key), step.at))
+
+
+@router.post("/runs/{int:key}/outcome", response=ANSWERS, operation_id="recordOutcome", by_alias=True)
+def outcome(request: HttpRequest, key: int, said: OutcomeOf) -> RunView:
+    """Record how a join came out."""
+    return view_of(record_outcome(run_of(key), said.at, said.join, said.outcome))
+
+
+@router.post("/runs/{int:key}/outcome/back", response=ANSWERS, operation_id="takeBackOutcome", by_alias=True)
+def outcome_back(request: HttpRequest, key: int, step: AtStep) -> RunView:
+    """Take the last outcome back."""
+    return view_of(take_back_outcome(run_of(key), step.at))
+
+
+@router.post("/runs/{int:key}/note", response=ANSWERS, operation_id="noteOnStep", by_alias=True)
+def note(request: HttpRequest, key: int, written: NoteOn) -> RunView:
+    """Write a note."""
+    return view_of(write_note(run_of(key), written.at, written.note))
+
+
+@router.post("/runs/{int:key}/stop", response=ANSWERS, operation_id="stopRun", by_alias=True)
+def stop(request: HttpRequest, key: int, step: AtStep) -> RunView:
+    """Stop a run."""
+    return view_of(stop_run(run_of(key), step.at))

@@ -1,0 +1,172 @@
+"""What the screens are told of a run."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from django.utils import timezone
+from ninja import Schema
+
+from eskel_core.log import OUTCOMES, OutcomeWord
+from eskel_core.picture import Picture, draw
+from eskel_core.piece import piece_from_object, resolve_house
+from eskel_core.plan import Caution, HeatStep, PickleStep, Plan, Step
+from eskel_core.rules import over_pickle
+from eskel_server.bench import bench_of
+
+from .models import Run, StepRecord
+from .queries import plan_of_run, step_of
+
+
+class OutcomeView(Schema):
+    """How a join came out of its heat."""
+
+    join: str
+    title: str
+    outcome: str
+    words: str
+    at: datetime
+
+
+class RecordView(Schema):
+    """A step that was entered."""
+
+    n: int
+    step: Step
+    started_at: datetime
+    ended_at: datetime | None
+    due_low: datetime | None
+    due_high: datetime | None
+    skipped: bool
+    note: str
+    outcomes: list[OutcomeView]
+
+
+class RunView(Schema):
+    """A run: where it stands, what it asks now, and everything so far. `now` is the server's clock."""
+
+    id: int
+    piece: int | None
+    piece_name: str
+    state: str
+    position: int
+    step: Step
+    next_text: str
+    cautions: list[Caution]
+    heats: int
+    steps: list[str]
+    records: list[RecordView]
+    words: list[OutcomeWord]
+    picture: Picture
+    started_at: datetime
+    ended_at: datetime | None
+    now: datetime
+
+
+class RailEntry(Schema):
+    """One running thing in the rail: what it is, when it is due, and what happens next."""
+
+    run: int
+    piece_name: str
+    position: int
+    total: int
+    kind: str
+    text: str
+    due_low: datetime | None
+    due_high: datetime | None
+    started_at: datetime
+    next_text: str
+    caution: str | None
+
+
+class Rail(Schema):
+    """Everything that runs now, with the server's clock."""
+
+    now: datetime
+    entries: list[RailEntry]
+
+
+def view_of(run: Run) -> RunView:
+    """Give everything that a run's page shows."""
+    plan, step = plan_of_run(run), step_of(run)
+    return RunView(
+        id=run.pk,
+        piece=run.piece_id,
+        piece_name=run.piece_name,
+        state=run.state,
+        position=run.position,
+        step=step,
+        next_text=_next_text(plan, run.position),
+        cautions=[caution for caution in plan.cautions if caution.step == step.n],
+        heats=sum(1 for one in plan.steps if isinstance(one, HeatStep)),
+        steps=[one.kind for one in plan.steps],
+        records=[_record(plan, record) for record in run.records.prefetch_related("outcomes")],
+        words=list(OUTCOMES),
+        picture=draw(piece_from_object(dict(run.document))),
+        started_at=run.started_at,
+        ended_at=run.ended_at,
+        now=timezone.now(),
+    )
+
+
+def rail_of(runs: list[Run]) -> Rail:
+    """Give the rail of the runs that are going."""
+    return Rail(now=timezone.now(), entries=[_rail_entry(run) for run in runs])
+
+
+def _record(plan: Plan, record: StepRecord) -> RecordView:
+    step = plan.steps[record.n - 1]
+    titles = {row.join: row.title for row in step.joins} if isinstance(step, HeatStep) else {}
+    words: dict[str, str] = {word.outcome: word.words for word in OUTCOMES}
+    return RecordView(
+        n=record.n,
+        step=step,
+        started_at=record.started_at,
+        ended_at=record.ended_at,
+        due_low=record.due_low,
+        due_high=record.due_high,
+        skipped=record.skipped,
+        note=record.note,
+        outcomes=[
+            OutcomeView(
+                join=one.join,
+                title=titles.get(one.join, one.join),
+                outcome=one.outcome,
+                words=words[one.outcome],
+                at=one.at,
+            )
+            for one in record.outcomes.all()
+        ],
+    )
+
+
+def _rail_entry(run: Run) -> RailEntry:
+    plan, step = plan_of_run(run), step_of(run)
+    record = run.records.get(n=run.position)
+    return RailEntry(
+        run=run.pk,
+        piece_name=run.piece_name,
+        position=run.position,
+        total=len(plan.steps),
+        kind=step.kind,
+        text=step.text,
+        due_low=record.due_low,
+        due_high=record.due_high,
+        started_at=record.started_at,
+        next_text=_next_text(plan, run.position),
+        caution=_too_long_in_pot(run, step, record.started_at),
+    )
+
+
+def _too_long_in_pot(run: Run, step: Step, since: datetime) -> str | None:
+    """Say that a piece has been in a warm pot far too long, where it has."""
+    if not isinstance(step, PickleStep):
+        return None
+    warm = resolve_house(bench_of(run.workshop)[0]).pot == "warm"
+    minutes = (timezone.now() - since).total_seconds() / 60
+    found = next(over_pickle(minutes, step.minutes_high, warm=warm), None)
+    return None if found is None else f"{found.text} {found.remedy}."
+
+
+def _next_text(plan: Plan, position: int) -> str:
+    return plan.steps[position].text if position < len(plan.steps) else "the last step: then it is done"

@@ -1,7 +1,0 @@
-from django.apps import AppConfig
-
-
-class LogConfig(AppConfig):
-    """What was done, found again."""
-
-    name = "log"

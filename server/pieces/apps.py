@@ -1,7 +1,0 @@
-from django.apps import AppConfig
-
-
-class PiecesConfig(AppConfig):
-    """The pieces on the go."""
-
-    name = "pieces"

@@ -1,7 +1,0 @@
-from django.apps import AppConfig
-
-
-class RunsConfig(AppConfig):
-    """Plans carried out at the bench."""
-
-    name = "runs"

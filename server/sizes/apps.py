@@ -1,7 +1,0 @@
-from django.apps import AppConfig
-
-
-class SizesConfig(AppConfig):
-    """All the measuring and arithmetic."""
-
-    name = "sizes"
