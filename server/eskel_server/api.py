@@ -9,7 +9,7 @@ from ninja import NinjaAPI
 from ninja.errors import ValidationError
 
 from eskel_core.faults import Fault, Refused
-from eskel_server.accounts import Clash, Missing
+from eskel_server.accounts import Clash, Missing, Unreadable
 from eskel_server.bench.api import router as bench_router
 from eskel_server.log.api import router as log_router
 from eskel_server.pieces.api import router as pieces_router
@@ -48,6 +48,12 @@ def missing(request: HttpRequest, problem: Missing) -> HttpResponse:
 def clash(request: HttpRequest, problem: Clash) -> HttpResponse:
     """Answer a change that no longer fits what is there."""
     return _answer(request, 409, [problem.fault])
+
+
+@api.exception_handler(Unreadable)
+def unreadable(request: HttpRequest, problem: Unreadable) -> HttpResponse:
+    """Answer for something kept that cannot be read: what else is kept is not touched by it."""
+    return _answer(request, 409, list(problem.faults))
 
 
 @api.exception_handler(ValidationError)

@@ -13,6 +13,7 @@ ROOT_URLCONF = "eskel_server.urls"
 ASGI_APPLICATION = "eskel_server.asgi.application"
 
 INSTALLED_APPS = [
+    "django.contrib.postgres",
     "django.contrib.staticfiles",
     "ninja",
     "eskel_server",

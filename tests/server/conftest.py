@@ -32,7 +32,7 @@ class Caller:
 
     @staticmethod
     def _answer(response: Any) -> tuple[int, Any]:
-        return response.status_code, response.json()
+        return response.status_code, response.json() if response.content else None
 
 
 def example(name: str) -> dict[str, Any]:

@@ -8,9 +8,8 @@ from typing import Any
 
 import pytest
 
-from eskel_core.plan import HeatStep, Plan
 from eskel_server.rehearsals.desk import DESK
-from eskel_server.runs.models import Run, StepRecord
+from eskel_server.runs.models import StepRecord
 from tests.server.conftest import Caller, example
 
 pytestmark = pytest.mark.django_db
@@ -110,17 +109,21 @@ def test_help_is_tried(finial: dict[str, Any], call: Caller) -> None:
     assert {"torch", "solder"} <= {one["kind"] for one in job["help"]}
 
 
-def logged_run(call: Caller, piece: dict[str, Any], took_s: float) -> Run:
-    """Carry a run out in the database: its first heat takes so long."""
-    status, view = call.post("/runs", piece=piece["id"])
+def logged_run(call: Caller, piece: dict[str, Any], took_s: float) -> int:
+    """Carry a run out to the end of its first heat, which took so long; give the record of that heat."""
+    status, run = call.post("/runs", piece=piece["id"])
     assert status == 201
-    run = Run.objects.get(pk=view["id"])
-    heats = [step for step in Plan.model_validate(run.plan).steps if isinstance(step, HeatStep)]
-    step = next(one for one in heats if one.heat_no == 1)
-    record, _ = StepRecord.objects.get_or_create(run=run, n=step.n, defaults={"started_at": run.started_at})
-    record.ended_at = record.started_at + timedelta(seconds=took_s)
+    while run["step"]["kind"] != "heat":
+        run = call.post(f"/runs/{run['id']}/advance", at=run["position"], confirmed=True)[1]
+    for row in run["step"]["joins"]:
+        call.post(f"/runs/{run['id']}/outcome", at=run["position"], join=row["join"], outcome="flowed")
+    call.post(f"/runs/{run['id']}/advance", at=run["position"])
+    record = StepRecord.objects.get(run_id=run["id"], n=run["position"])
+    assert record.ended_at is not None
+    record.started_at = record.ended_at - timedelta(seconds=took_s)
     record.save()
-    return run
+    record.stays.update(entered_at=record.started_at)
+    return record.pk
 
 
 def test_logged_heats_make_the_torch_known_and_a_wild_one_is_left_out(

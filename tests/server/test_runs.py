@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from eskel_server.runs.models import StepRecord
+from eskel_server.runs.models import Run, StepRecord
 from tests.server.conftest import Caller
 
 pytestmark = pytest.mark.django_db
@@ -98,10 +98,89 @@ def test_back_reopens_a_step_with_its_own_timer(run: dict[str, Any], call: Calle
     due = at_pot["records"][-1]["due_low"]
     after = on(call, at_pot)
     back = call.post(f"/runs/{run['id']}/back", at=after["position"])[1]
-    assert (back["position"], back["records"][-1]["due_low"], back["records"][-1]["ended_at"]) == (
-        at_pot["position"], due, None,
-    )  # fmt: skip
+    record = back["records"][at_pot["position"] - 1]
+    assert (back["position"], record["due_low"], record["ended_at"]) == (at_pot["position"], due, None)
     assert call.post(f"/runs/{run['id']}/back", at=99)[0] == 409
+
+
+def test_going_back_loses_nothing_that_was_written(run: dict[str, Any], call: Caller) -> None:
+    at_pot = until(call, run, "pickle")
+    call.post(f"/runs/{run['id']}/note", at=at_pot["position"], note="took it out early")
+    (before,) = call.get(f"/runs/{run['id']}")[1]["records"][at_pot["position"] - 1 :]
+    back = call.post(f"/runs/{run['id']}/back", at=at_pot["position"])[1]
+    assert back["position"] == at_pot["position"] - 1
+    assert back["records"][-1] == before
+    again = on(call, back)
+    assert again["records"][-1] == before
+    stays = StepRecord.objects.get(n=at_pot["position"]).stays
+    assert [(stay.went_back, stay.left_at is None) for stay in stays.all()] == [(True, False), (False, True)]
+
+
+def test_a_word_taken_back_or_replaced_stays_in_the_record(run: dict[str, Any], call: Caller) -> None:
+    heat = until(call, run, "heat")
+    said = {"at": heat["position"], "join": heat["step"]["joins"][0]["join"]}
+    call.post(f"/runs/{run['id']}/outcome", **said, outcome="moved")
+    call.post(f"/runs/{run['id']}/outcome", **said, outcome="short")
+    view = call.post(f"/runs/{run['id']}/outcome/back", at=heat["position"])[1]
+    assert view["records"][-1]["outcomes"] == []
+    kept = StepRecord.objects.get(n=heat["position"]).outcomes.all()
+    assert [(one.outcome, one.taken_back_at is None) for one in kept] == [("moved", False), ("short", False)]
+    assert call.get("/log?words=short")[1] == []
+
+
+@pytest.mark.parametrize(
+    ("was", "second", "kept"),
+    [
+        ("", "pit on the left", "flux ran dry\npit on the left"),
+        ("flux ran dry", "flux ran dry, pit on the left", "flux ran dry, pit on the left"),
+        (None, "pit on the left", "pit on the left"),
+    ],
+    ids=["written elsewhere meanwhile", "gone on from what stands", "told nothing"],
+)
+def test_two_notes_on_one_step_are_both_kept(
+    was: str | None, second: str, kept: str, run: dict[str, Any], call: Caller
+) -> None:
+    note = f"/runs/{run['id']}/note"
+    call.post(note, at=1, note="flux ran dry", was="")
+    status, view = call.post(note, at=1, note=second, **({} if was is None else {"was": was}))
+    assert (status, view["records"][0]["note"]) == (200, kept)
+    assert [one.text for one in StepRecord.objects.get(n=1).notes.all()] == ["flux ran dry", kept]
+
+
+@pytest.mark.parametrize("at", ["format", "steps", "objectives"])
+def test_a_run_that_cannot_be_read_says_where_and_breaks_nothing_else(
+    at: str, run: dict[str, Any], lantern: dict[str, Any], call: Caller
+) -> None:
+    _, other = call.post("/runs", piece=lantern["id"])
+    broken = Run.objects.get(pk=run["id"])
+    del broken.plan[at]
+    broken.save()
+    status, answer = call.get(f"/runs/{run['id']}")
+    assert (status, answer["faults"][0]["code"]) == (409, "unreadable")
+    assert answer["faults"][0]["path"] == f"run {run['id']}: {at}"
+    assert call.post(f"/runs/{run['id']}/advance", at=1)[0] == 409
+    entries = {entry["run"]: entry for entry in call.get("/rail")[1]["entries"]}
+    assert entries[run["id"]]["kind"] == "unreadable"
+    assert at in entries[run["id"]]["caution"]
+    assert entries[other["id"]]["kind"] == "prepare"
+    assert {line["id"] for line in call.get("/log")[1]} == {run["id"], other["id"]}
+    for path in ("/torches", "/pieces", f"/runs/{other['id']}"):
+        assert call.get(path)[0] == 200
+    assert call.post(f"/runs/{run['id']}/stop", at=1) == (204, None)
+    assert [entry["run"] for entry in call.get("/rail")[1]["entries"]] == [other["id"]]
+
+
+def test_many_words_ask_for_each_word_once_and_join_nothing(
+    run: dict[str, Any], call: Caller, django_assert_max_num_queries: Any
+) -> None:
+    with django_assert_max_num_queries(6) as asked:
+        call.get("/log?words=stone set finial in the pot")
+    told = [one["sql"] for one in asked.captured_queries]
+    search = max(told, key=len)
+    assert " JOIN " not in search.partition("WHERE")[0]
+    assert "DISTINCT" not in search
+    assert '"plan"' not in search
+    assert search.count("UPPER") >= 6
 
 
 def test_a_run_to_the_end_is_found_in_the_log(run: dict[str, Any], call: Caller) -> None:

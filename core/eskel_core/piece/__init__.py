@@ -7,18 +7,20 @@ look-ups that everything later asks (`metal_of`, `part_of`).
 
 from ._bench import (
     Bench,
+    KeptBench,
     PotState,
     Scrap,
     StockedMetal,
     StockedSolder,
     Tool,
     Vessel,
+    read_bench,
     resolve_bench,
     shipped_bench,
     stocked_solders,
 )
 from ._house import House, HouseOverrides, resolve_house
-from ._read import load_json, parse_piece, piece_from_object, read_piece
+from ._read import check_text, load_json, parse_piece, piece_from_object, read_piece
 from ._schools import School, SchoolOption, schools
 from ._sense import bench_faults
 from ._types import (
@@ -58,6 +60,7 @@ __all__ = [
     "HouseOverrides",
     "Join",
     "JoinKind",
+    "KeptBench",
     "Part",
     "PartWeight",
     "Piece",
@@ -77,6 +80,7 @@ __all__ = [
     "WorkKind",
     "base_id",
     "bench_faults",
+    "check_text",
     "contact_at",
     "load_json",
     "mass_g",
@@ -87,6 +91,7 @@ __all__ = [
     "piece_from_object",
     "piece_object",
     "piece_schema",
+    "read_bench",
     "read_piece",
     "resolve_bench",
     "resolve_house",

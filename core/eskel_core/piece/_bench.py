@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..faults import KeptFormat, read_kept
 from ..forms import Form
 from ..metals import Solder, solders
+from ._house import HouseOverrides
 
+KEPT = KeptFormat("a bench", "eskel-bench", 1)
 SolderForm = Literal["sheet", "wire", "paste"]
 Size = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
 Left = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
@@ -91,6 +94,21 @@ class Bench(BaseModel):
     scrap: Annotated[tuple[Scrap, ...], Field(max_length=200)] | None = None
     vessels: Annotated[tuple[Vessel, ...], Field(max_length=20)] | None = None
     pot: PotState | None = None
+
+
+class KeptBench(BaseModel):
+    """A workshop's bench and house rules, as they are kept."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    format: Literal["eskel-bench/1"] = "eskel-bench/1"
+    house: HouseOverrides = HouseOverrides()
+    bench: Bench = Bench()
+
+
+def read_bench(plain: Any) -> KeptBench:
+    """Read a kept bench, brought up to date; raise `Refused` with every place at which it cannot be read."""
+    return read_kept(KEPT, KeptBench, plain)
 
 
 def shipped_bench() -> Bench:

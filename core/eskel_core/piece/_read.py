@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 import re
 from functools import lru_cache
 from pathlib import Path
@@ -12,10 +13,12 @@ from pydantic import ValidationError
 
 from ..faults import Refused, refuse, shape_faults
 from ._sense import sense_faults
-from ._types import FORMAT, Piece
+from ._types import KEPT, Piece
 
 LARGEST_BYTES = 5_000_000
 _DEEPEST = 40
+_LONGEST_NUMBER = 40
+_CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\ud800-\udfff]")
 
 
 def read_piece(path: Path) -> Piece:
@@ -36,7 +39,7 @@ def parse_piece(raw: bytes | str) -> Piece:
 
 def piece_from_object(plain: Any) -> Piece:
     """Make a piece from parsed JSON; raise `Refused` with every fault."""
-    _check_format(plain)
+    plain = KEPT.upgrade(plain)
     try:
         piece = Piece.model_validate_json(json.dumps(plain), strict=True)
     except ValidationError as problem:
@@ -55,7 +58,13 @@ def load_json(raw: bytes | str) -> Any:
         )
     try:
         text = raw.decode("utf-8-sig") if isinstance(raw, bytes) else raw
-        plain = json.loads(text, object_pairs_hook=_no_key_twice, parse_constant=_no_constant)
+        plain = json.loads(
+            text,
+            object_pairs_hook=_no_key_twice,
+            parse_constant=_no_constant,
+            parse_int=_whole,
+            parse_float=_finite,
+        )
     except UnicodeDecodeError as problem:
         raise refuse("bad-json", "", None, "a file is UTF-8 text", "Save it as UTF-8.") from problem
     except json.JSONDecodeError as problem:
@@ -69,10 +78,7 @@ def load_json(raw: bytes | str) -> Any:
         raise refuse(
             "bad-json", "", None, "a file is JSON of modest depth and numbers", "Mend the file."
         ) from problem
-    if _depth(plain) > _DEEPEST:
-        raise refuse(
-            "bad-json", "", None, f"lists and objects nest at most {_DEEPEST} deep", "Flatten the file."
-        )
+    _check_inside(plain)
     return plain
 
 
@@ -91,33 +97,43 @@ def _no_constant(word: str) -> None:
     raise refuse("bad-json", "", word, "numbers are finite", "Write a number.")
 
 
-def _depth(plain: Any) -> int:
-    deepest, waiting = 0, [(plain, 1)]
+def _whole(digits: str) -> int:
+    if len(digits) > _LONGEST_NUMBER:
+        raise refuse("out-of-range", "", f"{digits[:20]}...", "a number is sensible", "Check the number.")
+    return int(digits)
+
+
+def _finite(digits: str) -> float:
+    number = float(digits)
+    if not math.isfinite(number):
+        raise refuse("out-of-range", "", digits[:40], "numbers are finite", "Check the number.")
+    return number
+
+
+def _check_inside(plain: Any) -> None:
+    """Refuse what nests too deep, and signs that no text has: neither a database nor a page could hold them."""
+    waiting = [(plain, 1)]
     while waiting:
         value, depth = waiting.pop()
-        deepest = max(deepest, depth)
-        if isinstance(value, dict | list):
-            inner = value.values() if isinstance(value, dict) else value
-            waiting.extend((one, depth + 1) for one in inner)
-    return deepest
+        if depth > _DEEPEST:
+            raise refuse(
+                "bad-json", "", None, f"lists and objects nest at most {_DEEPEST} deep", "Flatten the file."
+            )
+        if isinstance(value, str):
+            check_text(value)
+        elif isinstance(value, list):
+            waiting.extend((inner, depth + 1) for inner in value)
+        elif isinstance(value, dict):
+            for key, inner in value.items():
+                check_text(key)
+                waiting.append((inner, depth + 1))
 
 
-def _check_format(plain: Any) -> None:
-    if not isinstance(plain, dict):
-        raise refuse("wrong-type", "", plain, "a piece file is one JSON object", "Begin it with {.")
-    given = plain.get("format")
-    if "format" not in plain:
-        raise refuse("missing", "format", None, f'a piece file says "format": "{FORMAT}"', "Add that line.")
-    match = re.fullmatch(r"eskel-piece/(\d{1,9})", given) if isinstance(given, str) else None
-    if match is None or int(match[1]) < 1:
-        raise refuse(
-            "not-a-piece", "format", given, f'the format of a piece file is "{FORMAT}"', "Is it another file?"
-        )
-    if given != FORMAT and int(match[1]) > 1:
-        raise refuse(
-            "format-newer", "format", given, f"this Eskel reads up to {FORMAT}", "Update Eskel to open it."
-        )
-    plain["format"] = FORMAT
+def check_text(text: str, path: str = "") -> None:
+    """Raise `Refused` for a text that holds control signs other than tabs and ends of lines."""
+    found = _CONTROL.search(text)
+    if found is not None:
+        raise refuse("bad-text", path, ascii(text)[:60], "a text holds no control signs", "Take them out.")
 
 
 @lru_cache(maxsize=1)

@@ -7,12 +7,14 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..faults import KeptFormat
 from ..forms import Contact, Form, Profile, contact_of
 from ..metals import Grade, Metal, metals
 from ._bench import Bench
 from ._house import HouseOverrides, Placing
 
-FORMAT = "eskel-piece/1"
+KEPT = KeptFormat("a piece file", "eskel-piece", 1)
+FORMAT = KEPT.tag
 ID_PATTERN = r"^[A-Za-z0-9][A-Za-z0-9_.-]*$"
 
 Id = Annotated[str, Field(pattern=ID_PATTERN, max_length=60)]

@@ -6,9 +6,9 @@ the one way in; `why_join` asks the search what else a join could be.
 
 from ..search import FULL, QUICK, without_moves
 from ._alternatives import why_join
+from ._kept import read_plan
 from ._plan import plan
 from ._types import (
-    PLAN_FORMAT,
     Alternative,
     Amount,
     Band,
@@ -38,7 +38,6 @@ from ._types import (
 
 __all__ = [
     "FULL",
-    "PLAN_FORMAT",
     "QUICK",
     "Alternative",
     "Amount",
@@ -66,6 +65,7 @@ __all__ = [
     "Why",
     "WorkStep",
     "plan",
+    "read_plan",
     "why_join",
     "without_moves",
 ]

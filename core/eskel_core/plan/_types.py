@@ -6,12 +6,13 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..faults import KeptFormat
 from ..forms import Blank
 from ..metals import Grade
 from ..piece import WorkKind
 from ..rules import Lie, Purpose, Severity, State
 
-PLAN_FORMAT = "eskel-plan/1"
+KEPT = KeptFormat("a plan", "eskel-plan", 1)
 Status = Literal["best", "good", "impossible"]
 
 

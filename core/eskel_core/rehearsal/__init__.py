@@ -9,12 +9,11 @@ from ._calibrate import Calibration, LoggedHeat, TorchFactor, calibrate
 from ._compare import what_would_help
 from ._rehearse import rehearse_heat
 from ._scene import FLAME_SETTINGS, Progress
-from ._types import REHEARSAL_FORMAT, Habit, HabitTried, Help, Rehearsal, Seconds
+from ._types import Habit, HabitTried, Help, Rehearsal, Seconds, read_rehearsal
 from ._use import out_of_date, rehearse_piece, use
 
 __all__ = [
     "FLAME_SETTINGS",
-    "REHEARSAL_FORMAT",
     "Calibration",
     "Habit",
     "HabitTried",
@@ -26,6 +25,7 @@ __all__ = [
     "TorchFactor",
     "calibrate",
     "out_of_date",
+    "read_rehearsal",
     "rehearse_heat",
     "rehearse_piece",
     "use",

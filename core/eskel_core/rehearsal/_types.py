@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from ..faults import KeptFormat, read_kept
 from ..heat import Side
 from ..rules import Purpose
 
-REHEARSAL_FORMAT = "eskel-rehearsal/1"
+KEPT = KeptFormat("a rehearsal", "eskel-rehearsal", 1)
 Habit = Literal["best", "join", "even", "light"]
 Verdict = Literal["flows", "tight", "harms", "never"]
 
@@ -168,3 +169,8 @@ class Rehearsal(Shown):
     ball: BallShown | None = None
     habits: tuple[HabitTried, ...] = ()
     help: tuple[Help, ...] = ()
+
+
+def read_rehearsal(plain: Any) -> Rehearsal:
+    """Read a kept rehearsal, brought up to date; raise `Refused` with every place at which it cannot be read."""
+    return read_kept(KEPT, Rehearsal, plain)

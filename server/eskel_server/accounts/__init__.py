@@ -1,10 +1,15 @@
 """Workshops: every row of every app belongs to one. Sign-in comes later; today there is one workshop.
 
-Public: `current_workshop`, the two errors that any app may raise (`Missing`, `Clash`), and the answer that tells
-of them (`Faults`).
+Public: `current_workshop`, `any_workshop`, the errors that any app may raise (`Missing`, `Clash`, `Unreadable`), the answer that tells
+of them (`Faults`), and the type `Workshop` for annotations (models are not ready yet while apps are loaded).
 """
 
-from .faults import Clash, Faults, Missing
-from .queries import current_workshop
+from typing import TYPE_CHECKING
 
-__all__ = ["Clash", "Faults", "Missing", "current_workshop"]
+from .faults import Clash, Faults, Missing, Unreadable
+from .queries import any_workshop, current_workshop
+
+if TYPE_CHECKING:
+    from .models import Workshop
+
+__all__ = ["Clash", "Faults", "Missing", "Unreadable", "Workshop", "any_workshop", "current_workshop"]

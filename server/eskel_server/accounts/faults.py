@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ninja import Schema
 
-from eskel_core.faults import Fault
+from eskel_core.faults import Fault, Refused
 
 
 class Faults(Schema):
@@ -33,3 +33,14 @@ class Clash(RuntimeError):
     def __init__(self, path: str, value: object, rule: str, remedy: str) -> None:
         self.fault = Fault(code="clash", path=path, value=value, rule=rule, remedy=remedy)
         super().__init__(self.fault.sentence())
+
+
+class Unreadable(RuntimeError):
+    """Something kept cannot be read; each fault says where in it."""
+
+    def __init__(self, what: str, key: object, problem: Refused) -> None:
+        self.faults = tuple(
+            fault.model_copy(update={"code": "unreadable", "path": f"{what} {key}: {fault.path}"})
+            for fault in problem.faults
+        )
+        super().__init__("; ".join(fault.sentence() for fault in self.faults))

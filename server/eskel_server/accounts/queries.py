@@ -13,3 +13,10 @@ def current_workshop() -> Workshop:
     from .models import Workshop
 
     return Workshop.objects.order_by("pk").first() or Workshop.objects.create(name="My workshop")
+
+
+def any_workshop() -> bool:
+    """Tell whether there is a workshop yet."""
+    from .models import Workshop
+
+    return Workshop.objects.exists()

@@ -3,35 +3,47 @@
 from __future__ import annotations
 
 import json
-from typing import Any, TypeVar
+from typing import TYPE_CHECKING, Any, TypeVar
 
 from django.db import transaction
 from pydantic import BaseModel, ValidationError
 
 from eskel_core.faults import Refused, shape_faults
 from eskel_core.metals import metals
-from eskel_core.piece import Bench, HouseOverrides, bench_faults
-from eskel_server.accounts.models import Workshop
+from eskel_core.piece import Bench, HouseOverrides, KeptBench, bench_faults
+from eskel_server.accounts import Clash
 
 from .models import BenchRow
+from .queries import row_of
+
+if TYPE_CHECKING:
+    from eskel_server.accounts import Workshop
 
 M = TypeVar("M", bound=BaseModel)
 
 
 @transaction.atomic
-def set_bench(workshop: Workshop, house: dict[str, Any], bench: dict[str, Any]) -> None:
-    """Put house rules and bench in place of those before; raise `Refused` with every fault."""
+def set_bench(
+    workshop: Workshop, house: dict[str, Any], bench: dict[str, Any], based_on: int | None = None
+) -> None:
+    """Put house rules and bench in place of those before; raise `Refused` with every fault.
+
+    `based_on` is the revision that was changed; raise `Clash` when it is not the newest any more.
+    """
     rules, tools = _checked(HouseOverrides, house, "house"), _checked(Bench, bench, "bench")
     faults = list(bench_faults(tools, metals()))
     if faults:
         raise Refused(faults)
-    BenchRow.objects.update_or_create(
-        workshop=workshop,
-        defaults={
-            "house": rules.model_dump(mode="json", exclude_none=True, by_alias=True),
-            "bench": tools.model_dump(mode="json", exclude_none=True),
-        },
-    )
+    row = BenchRow.objects.select_for_update().get(pk=row_of(workshop).pk)
+    if based_on not in (None, row.revision):
+        raise Clash(
+            "revision", based_on, f"the bench has been changed elsewhere since (it stands at {row.revision})",
+            "Reload it and make the change again.",
+        )  # fmt: skip
+    row.format, row.revision = KeptBench().format, row.revision + 1
+    row.house = rules.model_dump(mode="json", exclude_none=True, by_alias=True)
+    row.bench = tools.model_dump(mode="json", exclude_none=True)
+    row.save()
 
 
 def _checked(model: type[M], plain: dict[str, Any], path: str) -> M:

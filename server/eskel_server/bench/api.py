@@ -38,7 +38,7 @@ from eskel_core.units import Quantity, Reading, read_quantity
 from eskel_server.accounts import Faults, current_workshop
 
 from .actions import set_bench
-from .queries import bench_of
+from .queries import bench_of, row_of
 
 router = Router(tags=["bench"])
 
@@ -64,6 +64,7 @@ class BenchView(Schema):
     """A workshop's bench and house rules, all resolved, and what it has set itself."""
 
     workshop: str
+    revision: int
     house: House
     bench: Bench
     own_house: HouseOverrides
@@ -71,8 +72,9 @@ class BenchView(Schema):
 
 
 class BenchChange(Schema):
-    """House rules and bench as they shall be; what is left out is as shipped."""
+    """House rules and bench as they shall be, and the revision that was changed; what is left out is as shipped."""
 
+    revision: int | None = None
     house: dict[str, Any]
     bench: dict[str, Any]
 
@@ -101,10 +103,12 @@ def get_bench(request: HttpRequest) -> BenchView:
     return _view()
 
 
-@router.put("/bench", response={200: BenchView, 422: Faults}, operation_id="setBench", by_alias=True)
+@router.put(
+    "/bench", response={200: BenchView, 409: Faults, 422: Faults}, operation_id="setBench", by_alias=True
+)
 def put_bench(request: HttpRequest, change: BenchChange) -> BenchView:
     """Change the bench or the house rules."""
-    set_bench(current_workshop(), change.house, change.bench)
+    set_bench(current_workshop(), change.house, change.bench, change.revision)
     return _view()
 
 
@@ -113,6 +117,7 @@ def _view() -> BenchView:
     house, own = bench_of(workshop)
     return BenchView(
         workshop=workshop.name,
+        revision=row_of(workshop).revision,
         house=resolve_house(house),
         bench=resolve_bench(own),
         own_house=house,

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Annotated
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Query, Router, Schema
 
 from eskel_core.log import OUTCOMES
-from eskel_server.runs.models import Run
+from eskel_server.accounts import Faults
+from eskel_server.runs import RunLine
 
-from .queries import find_runs
+from .queries import find
 
 router = Router(tags=["log"])
 
@@ -38,29 +40,27 @@ class LogLine(Schema):
     notes: int
 
 
-@router.get("/log", response=list[LogLine], operation_id="findInLog")
-def find(request: HttpRequest, words: str = "") -> list[LogLine]:
+@router.get("/log", response={200: list[LogLine], 422: Faults}, operation_id="findInLog")
+def find_in_log(request: HttpRequest, words: Annotated[str, Query(max_length=200)] = "") -> list[LogLine]:
     """Find runs by words in their piece, notes or outcomes."""
-    return [_line(run) for run in find_runs(words)]
+    return [_line(run) for run in find(words)]
 
 
-def _line(run: Run) -> LogLine:
-    records = list(run.records.all())
-    said = [one.outcome for record in records for one in record.outcomes.all()]
+def _line(run: RunLine) -> LogLine:
     return LogLine(
-        id=run.pk,
+        id=run.id,
         piece_name=run.piece_name,
         state=run.state,
         started_at=run.started_at,
         ended_at=run.ended_at,
-        steps_done=sum(1 for record in records if record.ended_at is not None),
-        steps=len(run.plan["steps"]),
+        steps_done=run.steps_done,
+        steps=run.step_count,
         outcomes=[
             OutcomeCount(
-                outcome=word.outcome, words=word.words, sound=word.sound, count=said.count(word.outcome)
+                outcome=word.outcome, words=word.words, sound=word.sound, count=run.outcomes[word.outcome]
             )
             for word in OUTCOMES
-            if word.outcome in said
+            if word.outcome in run.outcomes
         ],
-        notes=sum(1 for record in records if record.note),
+        notes=run.notes,
     )

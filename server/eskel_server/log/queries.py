@@ -2,24 +2,12 @@
 
 from __future__ import annotations
 
-from django.db.models import Q
-
-from eskel_core.log import OUTCOMES
-from eskel_server.runs import runs_of
-from eskel_server.runs.models import Run
+from eskel_server.runs import RunLine, find_runs
 
 MOST_LINES = 200
+MOST_WORDS = 12
 
 
-def find_runs(words: str) -> list[Run]:
-    """Give the runs in whose piece, notes or outcomes every word is found; all of them for no words."""
-    found = runs_of()
-    for word in words.split():
-        named = [one.outcome for one in OUTCOMES if word.lower() in one.words.lower()]
-        found = found.filter(
-            Q(piece_name__icontains=word)
-            | Q(state__icontains=word)
-            | Q(records__note__icontains=word)
-            | Q(records__outcomes__outcome__in=named)
-        )
-    return list(found.distinct()[:MOST_LINES])
+def find(words: str) -> list[RunLine]:
+    """Give the runs in whose piece, notes or outcomes every word is found; the newest of all for no words."""
+    return find_runs(" ".join(words.split()[:MOST_WORDS]), MOST_LINES)

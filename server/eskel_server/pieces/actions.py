@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from itertools import count
-from typing import Any, Literal
+from typing import TYPE_CHECKING, Any, Literal
 
 from django.db import transaction
 
@@ -11,9 +11,11 @@ from eskel_core.faults import refuse
 from eskel_core.piece import FORMAT, Piece, piece_from_object, piece_object, write_piece
 from eskel_core.sizes import Answer
 from eskel_server.accounts import Clash
-from eskel_server.accounts.models import Workshop
 
 from .models import PieceRow, Revision
+
+if TYPE_CHECKING:
+    from eskel_server.accounts import Workshop
 
 MOST_REVISIONS = 500
 

@@ -2,22 +2,25 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from eskel_core.faults import refuse
 from eskel_core.piece import piece_object
 from eskel_server.accounts import Missing
 from eskel_server.pieces import document_of
 from eskel_server.pieces.actions import revise_piece
-from eskel_server.pieces.models import PieceRow
-from eskel_server.runs import runs_of
-from eskel_server.runs.models import StepRecord
+from eskel_server.runs import has_record
 
 from .desk import Job
 from .models import LeftOutHeat
 
+if TYPE_CHECKING:
+    from eskel_server.pieces import PieceRow
+
 
 def use_rehearsal(row: PieceRow, revision: int, job: Job) -> PieceRow:
     """Copy what a rehearsal found into a piece, as one change that can be undone."""
-    from eskel_core.rehearsal import Rehearsal, use
+    from eskel_core.rehearsal import read_rehearsal, use
 
     if job.state != "done" or "rehearsal" not in job.result:
         raise refuse(
@@ -27,7 +30,7 @@ def use_rehearsal(row: PieceRow, revision: int, job: Job) -> PieceRow:
             "a rehearsal that is done is used",
             "Wait until it is done.",
         )
-    told = Rehearsal.model_validate(job.result["rehearsal"])
+    told = read_rehearsal(job.result["rehearsal"])
     piece = document_of(row)
     known = {join.id for join in piece.joins}
     if not set(told.joins) <= known:
@@ -41,10 +44,9 @@ def use_rehearsal(row: PieceRow, revision: int, job: Job) -> PieceRow:
 
 def leave_out(record: int, left_out: bool) -> None:
     """Leave a logged heat out of the torch factor, or count it again."""
-    row = StepRecord.objects.filter(run__in=runs_of(), pk=record).first()
-    if row is None:
+    if not has_record(record):
         raise Missing("logged heat", record)
     if left_out:
-        LeftOutHeat.objects.get_or_create(record=row)
+        LeftOutHeat.objects.get_or_create(record_id=record)
     else:
-        LeftOutHeat.objects.filter(record=row).delete()
+        LeftOutHeat.objects.filter(record_id=record).delete()

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from eskel_core.piece import resolve_bench, write_piece
 from eskel_server.accounts import Missing
 from eskel_server.bench import bench_of
 from eskel_server.pieces import document_of, plan_of
-from eskel_server.pieces.models import PieceRow
 
 from .calibration import factor_of
 from .desk import DESK, Job
+
+if TYPE_CHECKING:
+    from eskel_server.pieces import PieceRow
 
 
 def ask_for(

@@ -1,8 +1,8 @@
 """Runs: plans as they are carried out, step by step, with times and outcomes.
 
-Public: `runs_of` and `run_of`, for the log.
+Public: `find_runs` and `RunLine`, for the log; `logged_heats`, `HeatAsLogged` and `has_record`, for the torches.
 """
 
-from .queries import run_of, runs_of
+from .queries import HeatAsLogged, RunLine, find_runs, has_record, logged_heats
 
-__all__ = ["run_of", "runs_of"]
+__all__ = ["HeatAsLogged", "RunLine", "find_runs", "has_record", "logged_heats"]

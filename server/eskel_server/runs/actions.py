@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime, timedelta
+from typing import TYPE_CHECKING
 
 from django.db import transaction
 from django.utils import timezone
@@ -12,10 +13,12 @@ from eskel_core.piece import piece_object
 from eskel_core.plan import CoolStep, HeatStep, PickleStep, PrepareStep, Step
 from eskel_server.accounts import Clash
 from eskel_server.pieces import document_of, plan_of
-from eskel_server.pieces.models import PieceRow
 
-from .models import OutcomeRecord, Run, StepRecord
-from .queries import record_of, step_of
+from .models import ForetoldHeat, NoteRecord, OutcomeRecord, Run, StayRecord, StepRecord
+from .queries import marked, record_of, step_of
+
+if TYPE_CHECKING:
+    from eskel_server.pieces import PieceRow
 
 
 @transaction.atomic
@@ -33,6 +36,7 @@ def start_run(piece: PieceRow) -> Run:
         piece_name=piece.name,
         document=piece_object(document_of(piece)),
         plan=plan.model_dump(mode="json"),
+        step_count=len(plan.steps),
         started_at=now,
     )
     _enter(run, 1, now)
@@ -46,10 +50,8 @@ def advance(run: Run, at: int, *, confirmed: bool = False, skipped: bool = False
     step = step_of(run)
     _may_be_left(run, step, confirmed=confirmed, skipped=skipped)
     now = timezone.now()
-    record = record_of(run)
-    record.ended_at, record.skipped = now, skipped
-    record.save(update_fields=["ended_at", "skipped"])
-    if run.position == len(run.plan["steps"]):
+    _leave(record_of(run), now, skipped=skipped)
+    if run.position == run.step_count:
         run.state, run.ended_at = Run.FINISHED, now
         run.save(update_fields=["state", "ended_at"])
     else:
@@ -59,14 +61,13 @@ def advance(run: Run, at: int, *, confirmed: bool = False, skipped: bool = False
 
 @transaction.atomic
 def go_back(run: Run, at: int) -> Run:
-    """Go back one step; its times and its timer stay what they were."""
+    """Go back one step; what was written and timed of both steps stays, and so does a timer that runs."""
     run = _going_at(run, at)
     if run.position == 1:
         raise Clash("step", 1, "this is the first step", "Go on from here.")
-    run.records.filter(n=run.position).delete()
-    run.position -= 1
-    run.save(update_fields=["position"])
-    run.records.filter(n=run.position).update(ended_at=None, skipped=False)
+    now = timezone.now()
+    record_of(run).stays.filter(left_at=None).update(left_at=now, went_back=True)
+    _enter(run, run.position - 1, now)
     return run
 
 
@@ -85,9 +86,9 @@ def record_outcome(run: Run, at: int, join: str, outcome: str) -> Run:
             f"one of: {', '.join(word.outcome for word in OUTCOMES)}",
             "Choose one of them.",
         )
-    OutcomeRecord.objects.update_or_create(
-        record=record_of(run), join=join, defaults={"outcome": outcome, "at": timezone.now()}
-    )
+    now, record = timezone.now(), record_of(run)
+    record.outcomes.filter(join=join, taken_back_at=None).update(taken_back_at=now)
+    OutcomeRecord.objects.create(record=record, join=join, outcome=outcome, at=now)
     return run
 
 
@@ -95,17 +96,28 @@ def record_outcome(run: Run, at: int, join: str, outcome: str) -> Run:
 def take_back_outcome(run: Run, at: int) -> Run:
     """Take back the outcome that was recorded last in the heat at which the run stands."""
     run = _going_at(run, at)
-    last = OutcomeRecord.objects.filter(record=record_of(run)).order_by("-at", "-pk").first()
+    last = record_of(run).outcomes.filter(taken_back_at=None).order_by("-at", "-pk").first()
     if last is not None:
-        last.delete()
+        last.taken_back_at = timezone.now()
+        last.save(update_fields=["taken_back_at"])
     return run
 
 
 @transaction.atomic
-def write_note(run: Run, at: int, note: str) -> Run:
-    """Write the note of a step that was entered, also after it."""
-    if not run.records.filter(n=at).update(note=note):
+def write_note(run: Run, at: int, note: str, was: str | None = None) -> Run:
+    """Write the note of a step that was entered, also after it.
+
+    `was` is the note that the writer saw: one that was written elsewhere meanwhile is kept beside the new one.
+    """
+    record = run.records.select_for_update().filter(n=at).first()
+    if record is None:
         raise Clash("step", at, "a note is written on a step that was entered", "Choose one of those.")
+    if was is not None and record.note not in (was, note):
+        note = f"{record.note}\n{note.removeprefix(was).strip() or note}"
+    if note != record.note:
+        NoteRecord.objects.create(record=record, text=note, at=timezone.now())
+        record.note = note
+        record.save(update_fields=["note"])
     return run
 
 
@@ -114,17 +126,44 @@ def stop_run(run: Run, at: int) -> Run:
     """Stop a run before its end; what was done stays in the log."""
     run = _going_at(run, at)
     now = timezone.now()
-    run.records.filter(n=run.position).update(ended_at=now)
+    _leave(record_of(run), now, skipped=False)
     run.state, run.ended_at = Run.STOPPED, now
     run.save(update_fields=["state", "ended_at"])
     return run
 
 
+def _leave(record: StepRecord, now: datetime, *, skipped: bool) -> None:
+    record.ended_at, record.skipped = now, skipped
+    record.save(update_fields=["ended_at", "skipped"])
+    record.stays.filter(left_at=None).update(left_at=now)
+
+
 def _enter(run: Run, n: int, now: datetime) -> None:
+    """Stand at a step: a new one begins with its timer, one that is come to again goes on with all that it has."""
     run.position = n
     run.save(update_fields=["position"])
-    low, high = _due(step_of(run), now)
-    StepRecord.objects.create(run=run, n=n, started_at=now, due_low=low, due_high=high)
+    step = step_of(run)
+    low, high = _due(step, now)
+    record, new = StepRecord.objects.get_or_create(
+        run=run, n=n, defaults={"started_at": now, "due_low": low, "due_high": high}
+    )
+    if not new:
+        record.ended_at, record.skipped = None, False
+        record.save(update_fields=["ended_at", "skipped"])
+    elif isinstance(step, HeatStep):
+        _foretell(record, step)
+    StayRecord.objects.create(record=record, entered_at=now)
+
+
+def _foretell(record: StepRecord, step: HeatStep) -> None:
+    """Keep what was foretold of a heat where it can be asked by its torch."""
+    told = step.rehearsed
+    if told is None or not told.likely_s:
+        return
+    ForetoldHeat.objects.create(
+        record=record, torch=told.torch, heat_no=step.heat_no, low_s=told.low_s, likely_s=told.likely_s,
+        high_s=told.high_s, factor=told.factor, spread=told.spread,
+    )  # fmt: skip
 
 
 def _due(step: Step, now: datetime) -> tuple[datetime | None, datetime | None]:
@@ -144,7 +183,7 @@ def _may_be_left(run: Run, step: Step, *, confirmed: bool, skipped: bool) -> Non
             "step", step.n, "this step holds a danger and waits to be confirmed", "Read it, then confirm."
         )
     if isinstance(step, HeatStep) and not skipped:
-        known = set(record_of(run).outcomes.values_list("join", flat=True))
+        known = set(record_of(run).outcomes.filter(taken_back_at=None).values_list("join", flat=True))
         open_joins = [row.title for row in step.joins if row.join not in known]
         if open_joins:
             raise Clash(
@@ -157,7 +196,7 @@ def _may_be_left(run: Run, step: Step, *, confirmed: bool, skipped: bool) -> Non
 
 def _going_at(run: Run, at: int) -> Run:
     """Give the run, locked; raise `Clash` when it has ended or stands at another step by now."""
-    run = Run.objects.select_for_update().get(pk=run.pk)
+    run = marked(Run.objects.defer("plan", "document")).select_for_update().get(pk=run.pk)
     if run.state != Run.GOING:
         raise Clash("run", run.pk, f"this run is {run.state}", "Look it up in the log.")
     if run.position != at:

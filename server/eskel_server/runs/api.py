@@ -9,15 +9,16 @@ from ninja import Router, Schema, Status
 from pydantic import Field
 
 from eskel_core.log import Outcome
-from eskel_server.accounts import Faults
+from eskel_server.accounts import Faults, Unreadable
 from eskel_server.pieces import piece_of
 
 from .actions import advance, go_back, record_outcome, start_run, stop_run, take_back_outcome, write_note
 from .models import Run
-from .queries import run_of, runs_of
+from .queries import marked, run_of, runs_of
 from .views import Rail, RunView, rail_of, view_of
 
 router = Router(tags=["runs"])
+MOST_GOING = 40
 ANSWERS: dict[int, Any] = {200: RunView, 404: Faults, 409: Faults, 422: Faults}
 
 
@@ -48,15 +49,16 @@ class OutcomeOf(AtStep):
 
 
 class NoteOn(AtStep):
-    """The note of a step."""
+    """The note of a step, and the note that its writer saw before."""
 
     note: str = Field(max_length=4000)
+    was: str | None = None
 
 
 @router.get("/rail", response=Rail, operation_id="rail")
 def rail(request: HttpRequest) -> Rail:
     """Give what runs now."""
-    return rail_of(list(runs_of().filter(state=Run.GOING)))
+    return rail_of(list(marked(runs_of()).filter(state=Run.GOING)[:MOST_GOING]))
 
 
 @router.post(
@@ -103,10 +105,16 @@ def outcome_back(request: HttpRequest, key: int, step: AtStep) -> RunView:
 @router.post("/runs/{int:key}/note", response=ANSWERS, operation_id="noteOnStep", by_alias=True)
 def note(request: HttpRequest, key: int, written: NoteOn) -> RunView:
     """Write a note."""
-    return view_of(write_note(run_of(key), written.at, written.note))
+    return view_of(write_note(run_of(key), written.at, written.note, written.was))
 
 
-@router.post("/runs/{int:key}/stop", response=ANSWERS, operation_id="stopRun", by_alias=True)
-def stop(request: HttpRequest, key: int, step: AtStep) -> RunView:
-    """Stop a run."""
-    return view_of(stop_run(run_of(key), step.at))
+@router.post(
+    "/runs/{int:key}/stop", response={**ANSWERS, 204: None}, operation_id="stopRun", by_alias=True
+)
+def stop(request: HttpRequest, key: int, step: AtStep) -> RunView | Status[None]:
+    """Stop a run; one that cannot be read is stopped all the same, and has nothing to show."""
+    stopped = stop_run(run_of(key), step.at)
+    try:
+        return view_of(stopped)
+    except Unreadable:
+        return Status(204, None)

@@ -1,9 +1,19 @@
-"""What is kept: runs, the steps that were entered with their times, and the outcome of each join.
+"""What is kept: runs, the steps that were entered with each stay at them, notes, outcomes, and heats foretold.
 
-Timers are kept as times, never as counters, so that they are right after a reload or a restart.
+Timers are kept as times, never as counters, so that they are right after a reload or a restart. Nothing that was
+written is deleted or written over by a key: going back ends a stay, another word on a join comes beside the first.
 """
 
+from typing import ClassVar
+
+from django.contrib.postgres.indexes import GinIndex, OpClass
 from django.db import models
+from django.db.models.functions import Upper
+
+
+def _words(field: str, name: str) -> GinIndex:
+    """Give the index by which a text is searched for any part of a word."""
+    return GinIndex(OpClass(Upper(field), name="gin_trgm_ops"), name=name)
 
 
 class Run(models.Model):
@@ -17,6 +27,7 @@ class Run(models.Model):
     piece_name = models.CharField(max_length=120)
     document = models.JSONField()
     plan = models.JSONField()
+    step_count = models.PositiveIntegerField(default=0)
     position = models.PositiveIntegerField(default=1)
     state = models.CharField(max_length=10, choices=STATES, default=GOING)
     started_at = models.DateTimeField()
@@ -24,13 +35,18 @@ class Run(models.Model):
 
     class Meta:
         ordering = ("-started_at", "-pk")
+        indexes: ClassVar = [
+            models.Index(fields=("workshop", "-started_at", "-id"), name="runs_newest"),
+            models.Index(fields=("workshop", "state"), name="runs_by_state"),
+            _words("piece_name", "runs_by_name"),
+        ]
 
     def __str__(self) -> str:
         return f"{self.piece_name} {self.started_at:%Y-%m-%d}"
 
 
 class StepRecord(models.Model):
-    """A step that was entered: when, until when, what the timer says, and what was noted."""
+    """A step that was entered: when first, until when, what the timer says, and what is noted of it."""
 
     run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="records")
     n = models.PositiveIntegerField()
@@ -44,22 +60,79 @@ class StepRecord(models.Model):
     class Meta:
         ordering = ("n",)
         constraints = (models.UniqueConstraint(fields=("run", "n"), name="one_record_of_a_step"),)
+        indexes: ClassVar = [_words("note", "steps_by_note")]
 
     def __str__(self) -> str:
         return f"{self.run} step {self.n}"
 
 
+class StayRecord(models.Model):
+    """One stay at a step: a step that is gone back to has another, and the first stays what it was."""
+
+    record = models.ForeignKey(StepRecord, on_delete=models.CASCADE, related_name="stays")
+    entered_at = models.DateTimeField()
+    left_at = models.DateTimeField(null=True)
+    went_back = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ("entered_at", "pk")
+
+    def __str__(self) -> str:
+        return f"{self.record} from {self.entered_at:%H:%M}"
+
+
+class NoteRecord(models.Model):
+    """A note of a step as it was written at a time; the step holds the newest."""
+
+    record = models.ForeignKey(StepRecord, on_delete=models.CASCADE, related_name="notes")
+    text = models.TextField(blank=True)
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ("at", "pk")
+
+    def __str__(self) -> str:
+        return self.text[:40]
+
+
 class OutcomeRecord(models.Model):
-    """How a join came out of its heat."""
+    """How a join came out of its heat; a word that was taken back, or replaced, says when."""
 
     record = models.ForeignKey(StepRecord, on_delete=models.CASCADE, related_name="outcomes")
     join = models.CharField(max_length=60)
     outcome = models.CharField(max_length=20)
     at = models.DateTimeField()
+    taken_back_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ("at", "pk")
-        constraints = (models.UniqueConstraint(fields=("record", "join"), name="one_outcome_of_a_join"),)
+        constraints = (
+            models.UniqueConstraint(
+                fields=("record", "join"),
+                condition=models.Q(taken_back_at=None),
+                name="one_word_stands_of_a_join",
+            ),
+        )
+        indexes: ClassVar = [models.Index(fields=("outcome",), name="outcomes_by_word")]
 
     def __str__(self) -> str:
         return f"{self.join}: {self.outcome}"
+
+
+class ForetoldHeat(models.Model):
+    """What was foretold of a heat that was entered, times in s, by the torch that it was rehearsed with."""
+
+    record = models.OneToOneField(StepRecord, on_delete=models.CASCADE, related_name="foretold")
+    torch = models.CharField(max_length=60)
+    heat_no = models.PositiveIntegerField()
+    low_s = models.FloatField(null=True)
+    likely_s = models.FloatField()
+    high_s = models.FloatField(null=True)
+    factor = models.FloatField()
+    spread = models.FloatField()
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=("torch", "-record"), name="heats_by_torch")]
+
+    def __str__(self) -> str:
+        return f"{self.torch}: {self.likely_s} s"

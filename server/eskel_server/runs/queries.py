@@ -2,35 +2,97 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from datetime import datetime
+from functools import lru_cache
 from typing import TYPE_CHECKING
 
-from eskel_core.plan import Plan, Step
-from eskel_server.accounts import Missing, current_workshop
+from django.db.models import CharField, Count, Q
+from django.db.models.functions import MD5, Cast
+
+from eskel_core.faults import Refused, refuse
+from eskel_core.log import OUTCOMES
+from eskel_core.plan import Plan, Step, read_plan
+from eskel_server.accounts import Missing, Unreadable, current_workshop
 
 if TYPE_CHECKING:
     from django.db.models import QuerySet
 
-    from .models import Run, StepRecord
+    from .models import ForetoldHeat, Run, StepRecord
+
+MOST_HEATS = 200
+
+
+@dataclass(frozen=True)
+class RunLine:
+    """A run as the log lists it: how far it came, how often each outcome was said, how many notes it has."""
+
+    id: int
+    piece_name: str
+    state: str
+    started_at: datetime
+    ended_at: datetime | None
+    step_count: int
+    steps_done: int
+    notes: int
+    outcomes: dict[str, int]
+
+
+@dataclass(frozen=True)
+class HeatAsLogged:
+    """A heat that was foretold and then carried out, times in s."""
+
+    record: int
+    piece_name: str
+    torch: str
+    heat_no: int
+    at: datetime
+    low_s: float | None
+    likely_s: float
+    high_s: float | None
+    factor: float
+    spread: float
+    actual_s: float
 
 
 def runs_of() -> QuerySet[Run]:
-    """Give every run of this workshop, the newest first."""
+    """Give every run of this workshop, the newest first; what is large is read only when it is asked for."""
     from .models import Run
 
-    return Run.objects.filter(workshop=current_workshop()).prefetch_related("records__outcomes")
+    return Run.objects.filter(workshop=current_workshop()).defer("plan", "document")
+
+
+def marked(runs: QuerySet[Run]) -> QuerySet[Run]:
+    """Give runs with a mark of the plan that each follows, by which a plan that was read is known again."""
+    return runs.annotate(plan_mark=MD5(Cast("plan", CharField())))
 
 
 def run_of(key: int) -> Run:
     """Give a run of this workshop; raise `Missing` when there is none."""
-    row = runs_of().filter(pk=key).first()
+    row = marked(runs_of()).filter(pk=key).first()
     if row is None:
         raise Missing("run", key)
     return row
 
 
 def plan_of_run(run: Run) -> Plan:
-    """Give the plan that a run follows, as it was when it began."""
-    return Plan.model_validate(run.plan)
+    """Give the plan that a run follows, as it was when it began; raise `Unreadable` with where it cannot be read."""
+    try:
+        plan = _plan_by_mark(run.pk, run.plan_mark) if hasattr(run, "plan_mark") else read_plan(run.plan)
+        if not 1 <= run.position <= len(plan.steps):
+            rule = f"the plan has {len(plan.steps)} steps"
+            raise refuse("unreadable", "position", run.position, rule, "Stop this run and begin it anew.")
+    except Refused as problem:
+        raise Unreadable("run", run.pk, problem) from problem
+    return plan
+
+
+@lru_cache(maxsize=64)
+def _plan_by_mark(key: int, mark: str) -> Plan:
+    """Read the plan of a run; the mark is of its content, so that what is kept here is never stale."""
+    from .models import Run
+
+    return read_plan(Run.objects.values_list("plan", flat=True).get(pk=key))
 
 
 def step_of(run: Run) -> Step:
@@ -41,3 +103,89 @@ def step_of(run: Run) -> Step:
 def record_of(run: Run) -> StepRecord:
     """Give the record of the step at which a run stands."""
     return run.records.get(n=run.position)
+
+
+def find_runs(words: str, most: int) -> list[RunLine]:
+    """Give the newest runs in whose piece, state, notes or outcomes every word is found; any run for no words."""
+    from .models import OutcomeRecord, StepRecord
+
+    found = runs_of()
+    for word in words.split():
+        named = [one.outcome for one in OUTCOMES if word.lower() in one.words.lower()]
+        # Each word asks for itself whether a row is there: joined, they would multiply each other's rows.
+        noted = StepRecord.objects.filter(note__icontains=word).values("run_id")
+        said = OutcomeRecord.objects.filter(taken_back_at=None, outcome__in=named).values("record__run_id")
+        here = Q(piece_name__icontains=word) | Q(state__icontains=word) | Q(pk__in=noted)
+        found = found.filter(here | Q(pk__in=said) if named else here)
+    return _lines(list(found[:most]))
+
+
+def logged_heats(torch: str | None = None) -> dict[str, list[HeatAsLogged]]:
+    """Give by torch the heats of this workshop that were foretold and carried out: the newest, the oldest of them first."""
+    from .models import ForetoldHeat
+
+    rows = (
+        ForetoldHeat.objects.filter(record__run__workshop=current_workshop(), record__skipped=False)
+        .exclude(record__ended_at=None)
+        .select_related("record__run")
+        .defer("record__run__plan", "record__run__document")
+        .prefetch_related("record__stays")
+        .order_by("-record_id")
+    )
+    named = rows.order_by("torch").values_list("torch", flat=True).distinct()
+    torches = [torch] if torch is not None else list(named)
+    return {one: [_heat(row) for row in reversed(rows.filter(torch=one)[:MOST_HEATS])] for one in torches}
+
+
+def _heat(row: ForetoldHeat) -> HeatAsLogged:
+    record = row.record
+    # A step that was gone back to is timed by the last stay at it.
+    entered = max((stay.entered_at for stay in record.stays.all()), default=record.started_at)
+    took = (record.ended_at - entered).total_seconds() if record.ended_at else 0.0
+    return HeatAsLogged(
+        record=record.pk,
+        piece_name=row.record.run.piece_name,
+        torch=row.torch,
+        heat_no=row.heat_no,
+        at=record.started_at,
+        low_s=row.low_s,
+        likely_s=row.likely_s,
+        high_s=row.high_s,
+        factor=row.factor,
+        spread=row.spread,
+        actual_s=took,
+    )
+
+
+def has_record(key: int) -> bool:
+    """Tell whether a step of that record is in a run of this workshop."""
+    from .models import StepRecord
+
+    return StepRecord.objects.filter(run__workshop=current_workshop(), pk=key).exists()
+
+
+def _lines(runs: list[Run]) -> list[RunLine]:
+    from .models import OutcomeRecord, StepRecord
+
+    keys = [run.pk for run in runs]
+    steps = StepRecord.objects.filter(run_id__in=keys).order_by().values_list("run_id")
+    done = dict(steps.exclude(ended_at=None).annotate(times=Count("pk")))
+    noted = dict(steps.exclude(note="").annotate(times=Count("pk")))
+    said: dict[int, dict[str, int]] = {}
+    standing = OutcomeRecord.objects.filter(record__run_id__in=keys, taken_back_at=None).order_by()
+    for key, outcome, times in standing.values_list("record__run_id", "outcome").annotate(times=Count("pk")):
+        said.setdefault(key, {})[outcome] = times
+    return [
+        RunLine(
+            id=run.pk,
+            piece_name=run.piece_name,
+            state=run.state,
+            started_at=run.started_at,
+            ended_at=run.ended_at,
+            step_count=run.step_count,
+            steps_done=done.get(run.pk, 0),
+            notes=noted.get(run.pk, 0),
+            outcomes=said.get(run.pk, {}),
+        )
+        for run in runs
+    ]

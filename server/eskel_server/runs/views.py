@@ -4,18 +4,23 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from django.db.models import Prefetch
 from django.utils import timezone
 from ninja import Schema
 
+from eskel_core.faults import Refused
 from eskel_core.log import OUTCOMES, OutcomeWord
 from eskel_core.picture import Picture, draw
 from eskel_core.piece import piece_from_object, resolve_house
 from eskel_core.plan import Caution, HeatStep, PickleStep, Plan, Step
 from eskel_core.rules import over_pickle
+from eskel_server.accounts import Unreadable
 from eskel_server.bench import bench_of
 
-from .models import Run, StepRecord
+from .models import OutcomeRecord, Run, StepRecord
 from .queries import plan_of_run, step_of
+
+UNREADABLE = "What was kept of this run cannot be read"
 
 
 class OutcomeView(Schema):
@@ -100,9 +105,9 @@ def view_of(run: Run) -> RunView:
         cautions=[caution for caution in plan.cautions if caution.step == step.n],
         heats=sum(1 for one in plan.steps if isinstance(one, HeatStep)),
         steps=[one.kind for one in plan.steps],
-        records=[_record(plan, record) for record in run.records.prefetch_related("outcomes")],
+        records=[_record(plan, record) for record in _records(run)],
         words=list(OUTCOMES),
-        picture=draw(piece_from_object(dict(run.document))),
+        picture=_picture(run),
         started_at=run.started_at,
         ended_at=run.ended_at,
         now=timezone.now(),
@@ -112,6 +117,11 @@ def view_of(run: Run) -> RunView:
 def rail_of(runs: list[Run]) -> Rail:
     """Give the rail of the runs that are going."""
     return Rail(now=timezone.now(), entries=[_rail_entry(run) for run in runs])
+
+
+def _records(run: Run) -> list[StepRecord]:
+    standing = OutcomeRecord.objects.filter(taken_back_at=None)
+    return list(run.records.prefetch_related(Prefetch("outcomes", queryset=standing)))
 
 
 def _record(plan: Plan, record: StepRecord) -> RecordView:
@@ -132,7 +142,7 @@ def _record(plan: Plan, record: StepRecord) -> RecordView:
                 join=one.join,
                 title=titles.get(one.join, one.join),
                 outcome=one.outcome,
-                words=words[one.outcome],
+                words=words.get(one.outcome, one.outcome),
                 at=one.at,
             )
             for one in record.outcomes.all()
@@ -140,21 +150,37 @@ def _record(plan: Plan, record: StepRecord) -> RecordView:
     )
 
 
+def _picture(run: Run) -> Picture:
+    try:
+        return draw(piece_from_object(dict(run.document)))
+    except Refused as problem:
+        raise Unreadable("run", run.pk, problem) from problem
+
+
 def _rail_entry(run: Run) -> RailEntry:
-    plan, step = plan_of_run(run), step_of(run)
+    """Give a run's line of the rail; one that cannot be read says so, and the others stand."""
     record = run.records.get(n=run.position)
+    try:
+        plan = plan_of_run(run)
+    except Unreadable as problem:
+        kind, text, next_text = "unreadable", UNREADABLE, ""
+        caution: str | None = str(problem)
+    else:
+        step = plan.steps[run.position - 1]
+        kind, text, next_text = step.kind, step.text, _next_text(plan, run.position)
+        caution = _too_long_in_pot(run, step, record.started_at)
     return RailEntry(
         run=run.pk,
         piece_name=run.piece_name,
         position=run.position,
-        total=len(plan.steps),
-        kind=step.kind,
-        text=step.text,
+        total=run.step_count,
+        kind=kind,
+        text=text,
         due_low=record.due_low,
         due_high=record.due_high,
         started_at=record.started_at,
-        next_text=_next_text(plan, run.position),
-        caution=_too_long_in_pot(run, step, record.started_at),
+        next_text=next_text,
+        caution=caution,
     )
 
 

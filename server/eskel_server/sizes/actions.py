@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from django.db import transaction
 
 from eskel_core.faults import refuse
 from eskel_core.sizes import Answer, making_steps
 from eskel_server.accounts import Clash
-from eskel_server.accounts.models import Workshop
 
 from .models import Making
+
+if TYPE_CHECKING:
+    from eskel_server.accounts import Workshop
 
 
 def begin_making(workshop: Workshop, answer: Answer, title: str) -> Making:

@@ -571,7 +571,7 @@ export interface paths {
         put?: never;
         /**
          * Stop
-         * @description Stop a run.
+         * @description Stop a run; one that cannot be read is stopped all the same, and has nothing to show.
          */
         post: operations["stopRun"];
         delete?: never;
@@ -588,7 +588,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Find
+         * Find In Log
          * @description Find runs by words in their piece, notes or outcomes.
          */
         get: operations["findInLog"];
@@ -1142,6 +1142,8 @@ export interface components {
         BenchView: {
             /** Workshop */
             workshop: string;
+            /** Revision */
+            revision: number;
             house: components["schemas"]["House"];
             bench: components["schemas"]["Bench"];
             own_house: components["schemas"]["HouseOverrides"];
@@ -1742,9 +1744,11 @@ export interface components {
         };
         /**
          * BenchChange
-         * @description House rules and bench as they shall be; what is left out is as shipped.
+         * @description House rules and bench as they shall be, and the revision that was changed; what is left out is as shipped.
          */
         BenchChange: {
+            /** Revision */
+            revision?: number | null;
             /** House */
             house: {
                 [key: string]: unknown;
@@ -3728,13 +3732,15 @@ export interface components {
         };
         /**
          * NoteOn
-         * @description The note of a step.
+         * @description The note of a step, and the note that its writer saw before.
          */
         NoteOn: {
             /** At */
             at: number;
             /** Note */
             note: string;
+            /** Was */
+            was?: string | null;
         };
         /**
          * LogLine
@@ -4282,6 +4288,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -5517,6 +5532,13 @@ export interface operations {
                     "application/json": components["schemas"]["RunView"];
                 };
             };
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -5564,6 +5586,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LogLine"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };

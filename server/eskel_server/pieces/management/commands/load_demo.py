@@ -10,7 +10,8 @@ from django.conf import settings
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
-from eskel_server.accounts.models import Workshop
+from eskel_server.accounts import any_workshop
+from eskel_server.accounts.actions import begin_workshop, forget_workshops
 from eskel_server.bench.actions import set_bench
 from eskel_server.pieces.actions import begin_piece
 
@@ -34,10 +35,10 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Load it, whole or not at all."""
         if options["reset"]:
-            Workshop.objects.all().delete()
-        if Workshop.objects.exists():
+            forget_workshops()
+        if any_workshop():
             return
-        workshop = Workshop.objects.create(name=WORKSHOP)
+        workshop = begin_workshop(WORKSHOP)
         kept = json.loads((settings.ROOT / "examples" / "workshop-bench.json").read_text(encoding="utf-8"))
         set_bench(workshop, kept.get("house", {}), kept["bench"])
         for name in ORDER:
