@@ -1,4 +1,4 @@
-"""Start everything that `bin/demo` serves, and stop all of it again: database, migrations, demo, ASGI server."""
+"""Start everything that `bin/demo` serves, look after it, and stop all of it again: database, workroom, web processes."""
 
 from __future__ import annotations
 
@@ -6,13 +6,16 @@ import argparse
 import fcntl
 import os
 import secrets
+import shutil
 import signal
 import socket
+import subprocess
 import sys
+import tempfile
 import time
-import warnings
-from collections.abc import Iterator
-from contextlib import contextmanager
+import urllib.request
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from types import FrameType
 
@@ -20,6 +23,12 @@ from cluster import Address, Cluster, ClusterTrouble
 
 ROOT = Path(__file__).resolve().parents[2]
 RUN = Path(os.environ.get("ESKEL_RUN", ROOT / ".run"))
+
+
+WEB_PROCESSES = 2
+LOOK_S = 1.0  # how often everything is looked after
+START_S = 60.0
+STOP_S = 5.0
 
 
 class Trouble(RuntimeError):
@@ -31,6 +40,7 @@ def main() -> int:
     began = time.monotonic()
     asked = _arguments()
     signal.signal(signal.SIGTERM, _stop_on_term)
+    signal.signal(signal.SIGINT, _stop_on_term)  # also where it was begun in the background, which ignores it
     RUN.mkdir(parents=True, exist_ok=True)
     try:
         with _only_one(), _port(asked.port) as listener:
@@ -91,12 +101,105 @@ def _port(port: int) -> Iterator[socket.socket]:
 
 def _serve(asked: argparse.Namespace, listener: socket.socket, began: float) -> None:
     cluster = Cluster(RUN / "pg")
+    house = House(cluster)
     try:
         address = cluster.start()
         _prepare(address, reset=asked.reset_demo)
-        _run_server(asked.port, listener, began)
+        listener.listen(
+            256
+        )  # whoever comes from now on waits for the first answer instead of being turned away
+        house.open(listener)
+        where = f"http://127.0.0.1:{asked.port}"
+        (RUN / "demo.lock").write_text(where)
+        took = time.monotonic() - began
+        print(f"\n  Eskel is ready at {where}   (started in {took:.1f} s; Ctrl-C stops it)\n", flush=True)
+        house.keep()
     finally:
+        # A second Ctrl-C must not break off the stopping.
+        signal.signal(signal.SIGINT, signal.SIG_IGN)
+        house.close()
         cluster.stop()
+
+
+class House:
+    """Everything that runs beside this process: the workroom, the web processes, the database. What ends is begun anew."""
+
+    def __init__(self, cluster: Cluster) -> None:
+        self._cluster = cluster
+        self._commands: dict[str, Callable[[], subprocess.Popen[bytes]]] = {}
+        self._running: dict[str, subprocess.Popen[bytes]] = {}
+        self._begun: dict[str, float] = {}
+
+    def open(self, listener: socket.socket) -> None:
+        """Begin the workroom and the web processes, which all take from the one port."""
+        folder = tempfile.mkdtemp(prefix="eskel-room-")
+        os.environ.update(ESKEL_ROOM=f"{folder}/room", ESKEL_ROOM_KEY=secrets.token_hex(16))
+        self._folder = Path(folder)
+        self._commands["workroom"] = lambda: _begin("workroom")
+        for n in range(WEB_PROCESSES):
+            self._commands[f"web {n + 1}"] = lambda: _begin("web", listener)
+        for name in self._commands:
+            self._start(name)
+        _wait_until_it_answers(listener)
+
+    def keep(self) -> None:
+        """Look after everything until Ctrl-C."""
+        while True:
+            time.sleep(LOOK_S)
+            for name, process in self._running.items():
+                if process.poll() is not None and time.monotonic() - self._begun[name] > LOOK_S:
+                    print(
+                        f"eskel: {name} had ended ({process.returncode}) and is begun again.", file=sys.stderr
+                    )
+                    self._start(name)
+            if not self._cluster.alive():
+                print("eskel: the database had ended and is started again.", file=sys.stderr)
+                with suppress(ClusterTrouble):
+                    self._cluster.start_again()
+
+    def close(self) -> None:
+        """End everything: with a word first, and for good where that is not heard."""
+        for process in self._running.values():
+            process.terminate()
+        patience = time.monotonic() + STOP_S
+        for process in self._running.values():
+            try:
+                process.wait(max(0.0, patience - time.monotonic()))
+            except subprocess.TimeoutExpired:
+                process.kill()
+                process.wait()
+        if hasattr(self, "_folder"):
+            shutil.rmtree(self._folder, ignore_errors=True)
+
+    def _start(self, name: str) -> None:
+        if name == "workroom":
+            (self._folder / "room").unlink(missing_ok=True)
+        self._running[name] = self._commands[name]()
+        self._begun[name] = time.monotonic()
+
+
+def _begin(what: str, listener: socket.socket | None = None) -> subprocess.Popen[bytes]:
+    """Begin one of our own processes, in a group of its own so that Ctrl-C reaches this one alone."""
+    handed = [] if listener is None else [listener.fileno()]
+    return subprocess.Popen(
+        [sys.executable, str(ROOT / "bin" / "lib" / "process.py"), what, *map(str, handed)],
+        env={**os.environ, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"},
+        pass_fds=handed,
+        start_new_session=True,
+    )
+
+
+def _wait_until_it_answers(listener: socket.socket) -> None:
+    port = listener.getsockname()[1]
+    patience = time.monotonic() + START_S
+    while time.monotonic() < patience:
+        try:
+            with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/rail", timeout=START_S) as answer:
+                answer.read()
+                return
+        except OSError:
+            time.sleep(0.1)
+    raise Trouble(f"the server did not answer within {START_S:g} s; what it said stands above.")
 
 
 def _prepare(address: Address, *, reset: bool) -> None:
@@ -104,30 +207,23 @@ def _prepare(address: Address, *, reset: bool) -> None:
     os.environ.update(
         DJANGO_SETTINGS_MODULE="eskel_server.settings",
         ESKEL_DB_PORT=str(address.port),
+        ESKEL_DB_USER=address.user,
         ESKEL_DB_PASSWORD=address.password,
         ESKEL_SECRET=_secret(),
     )
     sys.path[:0] = [str(ROOT / "core"), str(ROOT / "server")]
-    _make_database(address)
+    os.environ["ESKEL_STATEMENT_MS"] = "0"  # bringing a large database up to date may take its time
     import django
     from django.core.management import call_command
 
     django.setup()
     call_command("migrate", verbosity=0, interactive=False)
     call_command("load_demo", reset=reset)
-    from django.db import connections
+    from django.db import connection
 
-    connections.close_all()
-
-
-def _make_database(address: Address) -> None:
-    import psycopg
-
-    server = f"host=127.0.0.1 port={address.port} user=eskel password={address.password} dbname=postgres"
-    with psycopg.connect(server, autocommit=True) as connection:
-        known = connection.execute("SELECT 1 FROM pg_database WHERE datname = 'eskel'").fetchone()
-        if known is None:
-            connection.execute("CREATE DATABASE eskel")
+    connection.close()
+    connection.close_pool()
+    del os.environ["ESKEL_STATEMENT_MS"]
 
 
 def _secret() -> str:
@@ -136,26 +232,6 @@ def _secret() -> str:
         path.touch(mode=0o600)
         path.write_text(secrets.token_urlsafe(48))
     return path.read_text()
-
-
-def _run_server(port: int, listener: socket.socket, began: float) -> None:
-    import uvicorn
-
-    # Static files are read from disk in one go; their being streamed by a thread is meant.
-    warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume")
-
-    where = f"http://127.0.0.1:{port}"
-    (RUN / "demo.lock").write_text(where)
-    config = uvicorn.Config(
-        "eskel_server.asgi:application", log_level="warning", lifespan="off", timeout_graceful_shutdown=3
-    )
-    server = uvicorn.Server(config)
-    listener.listen()  # whoever comes from now on waits for the first answer instead of being turned away
-    print(
-        f"\n  Eskel is ready at {where}   (started in {time.monotonic() - began:.1f} s; Ctrl-C stops it)\n",
-        flush=True,
-    )
-    server.run(sockets=[listener])
 
 
 if __name__ == "__main__":

@@ -4,11 +4,15 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
-from ninja.errors import ValidationError
+from ninja.errors import HttpError, ValidationError
+from ninja.parser import Parser
+from psycopg.errors import QueryCanceled
 
 from eskel_core.faults import Fault, Refused
+from eskel_core.piece import load_json
 from eskel_server.accounts import Clash, Missing, Unreadable
 from eskel_server.bench.api import router as bench_router
 from eskel_server.log.api import router as log_router
@@ -16,8 +20,37 @@ from eskel_server.pieces.api import router as pieces_router
 from eskel_server.rehearsals.api import router as rehearsals_router
 from eskel_server.runs.api import router as runs_router
 from eskel_server.sizes.api import router as sizes_router
+from eskel_server.workroom import Broken, TooLong
 
-api = NinjaAPI(title="Eskel", version="1", docs_url=None, urls_namespace="eskel")
+
+class StrictParser(Parser):
+    """Bodies are read as piece files are: no key twice, no control signs, finite numbers of modest size."""
+
+    def parse_body(self, request: HttpRequest) -> Any:
+        """Read a body; raise `Refused` for what is no sound JSON."""
+        return load_json(request.body)
+
+
+class Api(NinjaAPI):
+    """The API, which tells of every operation that it may be refused, and how."""
+
+    def get_openapi_schema(self, **options: Any) -> Any:
+        """Give the OpenAPI, with the answer of refusals at every operation."""
+        schema = super().get_openapi_schema(**options)
+        told = {"$ref": "#/components/schemas/Faults"}
+        refusal = {
+            "description": "Why it was not carried out",
+            "content": {"application/json": {"schema": told}},
+        }
+        for methods in schema["paths"].values():
+            for operation in methods.values():
+                operation["responses"]["default"] = refusal
+        return schema
+
+
+api = Api(
+    title="Eskel", version="1", docs_url=None, openapi_url=None, urls_namespace="eskel", parser=StrictParser()
+)
 api.add_router("", bench_router)
 api.add_router("", pieces_router)
 api.add_router("", sizes_router)
@@ -56,10 +89,60 @@ def unreadable(request: HttpRequest, problem: Unreadable) -> HttpResponse:
     return _answer(request, 409, list(problem.faults))
 
 
+@api.exception_handler(HttpError)
+def no_json(request: HttpRequest, problem: HttpError) -> HttpResponse:
+    """Answer a body that is no sound JSON: the reader's own words are what matters."""
+    cause = problem.__cause__
+    if isinstance(cause, Refused):
+        return _answer(request, 422, list(cause.faults))
+    return _answer(request, problem.status_code, [_fault("bad-request", str(problem), "Mend the request.")])
+
+
+@api.exception_handler(OperationalError)
+def database_away(request: HttpRequest, problem: OperationalError) -> HttpResponse:
+    """Answer while the database cannot be asked: a fault that passes, nothing that is missing."""
+    if isinstance(problem.__cause__, QueryCanceled):
+        return _answer(
+            request,
+            503,
+            [_fault("took-too-long", "the database answers in time", "Ask for less, or try again.")],
+        )
+    return _answer(
+        request,
+        503,
+        [
+            _fault(
+                "database-away",
+                "the database can be reached",
+                "Wait a moment: it is started again by itself.",
+            )
+        ],
+    )
+
+
+@api.exception_handler(TooLong)
+def too_long(request: HttpRequest, problem: TooLong) -> HttpResponse:
+    """Answer for work that did not end in time."""
+    rule = f"it is worked out within {problem.limit_s:g} s"
+    return _answer(
+        request, 503, [_fault("took-too-long", rule, "Try again; if it stays so, make the piece smaller.")]
+    )
+
+
+@api.exception_handler(Broken)
+def broken(request: HttpRequest, problem: Broken) -> HttpResponse:
+    """Answer for work whose process ended; the next one has a new process."""
+    return _answer(request, 503, [_fault("workroom", f"it is worked out ({problem})", "Try again.")])
+
+
 @api.exception_handler(ValidationError)
 def misshapen(request: HttpRequest, problem: ValidationError) -> HttpResponse:
     """Answer a request of the wrong shape."""
     return _answer(request, 422, [_request_fault(error) for error in problem.errors])
+
+
+def _fault(code: str, rule: str, remedy: str) -> Fault:
+    return Fault(code=code, path="", value=None, rule=rule, remedy=remedy)
 
 
 def _request_fault(error: dict[str, Any]) -> Fault:

@@ -1,5 +1,8 @@
 """The ASGI application that uvicorn serves; DJANGO_SETTINGS_MODULE is set by whoever starts it."""
 
-from django.core.asgi import get_asgi_application
+import django
 
-application = get_asgi_application()
+from .edge import AT_ONCE, Edge, Seats
+
+django.setup(set_prefix=False)
+application = Edge(Seats(AT_ONCE))

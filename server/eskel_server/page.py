@@ -3,14 +3,22 @@
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.views.decorators.cache import never_cache
+from django.views.decorators.csrf import ensure_csrf_cookie
 
 
 @never_cache
+@ensure_csrf_cookie
 def index(request: HttpRequest) -> HttpResponse:
-    """Serve the built page, whatever place in the application the address names."""
+    """Serve the built page, whatever place in the application the address names.
+
+    It carries the nonce of its own content policy, and its cookie the token that every change must bring back.
+    """
     page = settings.WEB_DIST / "index.html"
     if not page.is_file():
         return HttpResponse(
             "The web front end is not built yet: run bin/demo.", status=503, content_type="text/plain"
         )
-    return HttpResponse(page.read_bytes(), content_type="text/html; charset=utf-8")
+    nonce = str(getattr(request, "csp_nonce", ""))
+    return HttpResponse(
+        page.read_bytes().replace(b"__NONCE__", nonce.encode()), content_type="text/html; charset=utf-8"
+    )

@@ -3,6 +3,8 @@
 import os
 from pathlib import Path
 
+from csp.constants import NONCE, NONE, SELF
+
 ROOT = Path(__file__).resolve().parents[2]
 WEB_DIST = Path(os.environ.get("ESKEL_WEB_DIST", ROOT / "web" / "dist"))
 
@@ -15,6 +17,7 @@ ASGI_APPLICATION = "eskel_server.asgi.application"
 INSTALLED_APPS = [
     "django.contrib.postgres",
     "django.contrib.staticfiles",
+    "csp",
     "ninja",
     "eskel_server",
     "eskel_server.accounts",
@@ -28,24 +31,46 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
-    "eskel_server.policy.content_policy",
-    "django.middleware.gzip.GZipMiddleware",
+    "csp.middleware.CSPMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "eskel_server.gate.speak_json",
+    "eskel_server.gate.Gate",
 ]
+STATEMENT_MS = os.environ.get("ESKEL_STATEMENT_MS", "8000")
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.postgresql",
         "HOST": "127.0.0.1",
         "PORT": os.environ.get("ESKEL_DB_PORT", ""),
         "NAME": os.environ.get("ESKEL_DB_NAME", "eskel"),
-        "USER": "eskel",
+        "USER": os.environ.get("ESKEL_DB_USER", "eskel"),
         "PASSWORD": os.environ.get("ESKEL_DB_PASSWORD", ""),
-        "CONN_MAX_AGE": 60,
         "CONN_HEALTH_CHECKS": True,
-        "ATOMIC_REQUESTS": True,
+        "OPTIONS": {
+            # Connections are lent from a pool and given back with each answer; who finds none in time is told so.
+            "pool": {"min_size": 1, "max_size": 10, "timeout": 10, "max_idle": 60},
+            "options": f"-c statement_timeout={STATEMENT_MS} -c lock_timeout=5000"
+            " -c idle_in_transaction_session_timeout=60000",
+        },
         "TEST": {"NAME": os.environ.get("ESKEL_TEST_DB_NAME", "test_eskel")},
     }
 }
+# Everything comes from this address, nothing from anywhere else; styles that a script puts in carry the page's nonce.
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "img-src": [SELF, "data:"],
+        "style-src": [SELF, NONCE],
+        "object-src": [NONE],
+        "base-uri": [NONE],
+        "frame-ancestors": [NONE],
+        "form-action": [SELF],
+    }
+}
+CSRF_COOKIE_NAME = "eskel_token"
+CSRF_COOKIE_SAMESITE = "Strict"
+CSRF_FAILURE_VIEW = "eskel_server.gate.no_token"
+SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 USE_TZ = True
 TIME_ZONE = "UTC"

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import time
 from datetime import timedelta
 from typing import Any
 
 import pytest
 
-from eskel_server.rehearsals.desk import DESK
 from eskel_server.runs.models import StepRecord
+from eskel_server.workroom.desk import Desk
+from eskel_server.workroom.door import Near, room
 from tests.server.conftest import Caller, example
 
 pytestmark = pytest.mark.django_db
@@ -23,13 +23,20 @@ def ask(call: Caller, piece: dict[str, Any], **what: Any) -> dict[str, Any]:
     return told
 
 
+def desk() -> Desk:
+    """The desk of this process."""
+    way = room()
+    assert isinstance(way, Near)
+    return way.room.desk
+
+
 def finished(call: Caller, job: dict[str, Any]) -> dict[str, Any]:
-    """Look at a job until it has ended, as the screen does."""
-    began = time.monotonic()
-    while job["state"] in ("waiting", "running"):
-        assert time.monotonic() - began < PATIENCE_S, job
-        job = call.get(f"/rehearsals/{job['id']}")[1]
-    return job
+    """Wait until a job has ended, and look at it as the screen does."""
+    desk().wait(job["id"], PATIENCE_S)
+    _, ended = call.get(f"/rehearsals/{job['id']}")
+    assert ended["state"] not in ("waiting", "running"), ended
+    told: dict[str, Any] = ended
+    return told
 
 
 @pytest.fixture
@@ -164,7 +171,6 @@ def test_the_glow_is_told_in_colour_and_words(call: Caller) -> None:
 def test_the_process_that_ends_takes_only_its_job(finial: dict[str, Any], call: Caller) -> None:
     finished(call, ask(call, finial, habit="even"))
     job = ask(call, finial, heat_no=3)
-    process = DESK._process
-    process.kill()
+    desk()._process.kill()
     assert finished(call, job)["state"] in ("failed", "done")
     assert finished(call, ask(call, finial, habit="join"))["state"] == "done"

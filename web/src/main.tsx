@@ -1,5 +1,6 @@
 import { QueryClientProvider } from "@tanstack/react-query";
 import { RouterProvider } from "@tanstack/react-router";
+import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { queryClient } from "./api/queries";
@@ -7,6 +8,8 @@ import { router } from "./places";
 import { setAtTorch } from "./shell/face";
 import "./styles.css";
 
+// Styles that a library puts into the page carry the nonce of the page's content policy.
+setNonce(document.querySelector<HTMLMetaElement>('meta[name="nonce"]')?.content ?? "");
 setAtTorch(false);
 const root = document.getElementById("root");
 if (root) {

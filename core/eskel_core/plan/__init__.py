@@ -7,7 +7,7 @@ the one way in; `why_join` asks the search what else a join could be.
 from ..search import FULL, QUICK, without_moves
 from ._alternatives import why_join
 from ._kept import read_plan
-from ._plan import plan
+from ._plan import not_planned, plan
 from ._types import (
     Alternative,
     Amount,
@@ -64,6 +64,7 @@ __all__ = [
     "Step",
     "Why",
     "WorkStep",
+    "not_planned",
     "plan",
     "read_plan",
     "why_join",

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import lru_cache
 
+from ..faults import Fault
 from ..piece import Bench, HouseOverrides, Piece, resolve_house
 from ..rules import Course, Doing, Finding, find_all, find_in_steps, reflow_c
 from ..search import (
@@ -187,15 +189,34 @@ def conflict_of(problem: Problem) -> tuple[Demand, ...]:
 
 
 def _impossible(problem: Problem) -> Plan:
+    return _without_steps(problem.piece, _conflict(conflict_of(problem)))
+
+
+def not_planned(piece: Piece, faults: Iterable[Fault]) -> Plan:
+    """Give a plan without steps whose conflict says why none was found; its code is not one of a proven conflict."""
+    demands = tuple(
+        BrokenDemand(
+            kind="effort",
+            code=fault.code,
+            ids=(),
+            text=f"{fault.rule[:1].upper()}{fault.rule[1:]}: not so here.",
+            remedy=fault.remedy.removesuffix("."),
+        )
+        for fault in faults
+    )
+    return _without_steps(piece, Conflict(ids=(), codes=("undecided",), demands=demands))
+
+
+def _without_steps(piece: Piece, conflict: Conflict) -> Plan:
     return Plan(
-        piece=problem.piece.name,
+        piece=piece.name,
         status="impossible",
         objectives=(),
         bound_gap=None,
-        conflict=_conflict(conflict_of(problem)),
+        conflict=conflict,
         steps=(),
         cautions=(),
-        cut_list=cut_lines(problem.piece),
+        cut_list=cut_lines(piece),
         solder_list=(),
         why=(),
         bands=(),

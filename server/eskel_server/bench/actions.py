@@ -12,6 +12,7 @@ from eskel_core.faults import Refused, shape_faults
 from eskel_core.metals import metals
 from eskel_core.piece import Bench, HouseOverrides, KeptBench, bench_faults
 from eskel_server.accounts import Clash
+from eskel_server.edge import current_visit
 
 from .models import BenchRow
 from .queries import row_of
@@ -44,6 +45,7 @@ def set_bench(
     row.house = rules.model_dump(mode="json", exclude_none=True, by_alias=True)
     row.bench = tools.model_dump(mode="json", exclude_none=True)
     row.save()
+    current_visit().changed(f"bench of {workshop.pk}")
 
 
 def _checked(model: type[M], plain: dict[str, Any], path: str) -> M:

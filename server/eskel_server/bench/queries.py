@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from eskel_core.faults import Refused
 from eskel_core.piece import Bench, HouseOverrides, KeptBench, read_bench
 from eskel_server.accounts import Unreadable
+from eskel_server.edge import current_visit
 
 if TYPE_CHECKING:
     from eskel_server.accounts import Workshop
@@ -16,7 +17,7 @@ if TYPE_CHECKING:
 
 def bench_of(workshop: Workshop) -> tuple[HouseOverrides, Bench]:
     """Give a workshop's house rules and bench; what it has not set is left to the shipped ones."""
-    kept = _kept(row_of(workshop))
+    kept = current_visit().once(f"bench of {workshop.pk}", lambda: _kept(row_of(workshop)))
     return kept.house, kept.bench
 
 

@@ -7,12 +7,14 @@ from typing import TYPE_CHECKING, Any, Literal
 
 from django.db import transaction
 
-from eskel_core.faults import refuse
+from eskel_core.faults import Refused, refuse
 from eskel_core.piece import FORMAT, Piece, piece_from_object, piece_object, write_piece
 from eskel_core.sizes import Answer
 from eskel_server.accounts import Clash
 
+from .lines import digest_of
 from .models import PieceRow, Revision
+from .queries import document_of
 
 if TYPE_CHECKING:
     from eskel_server.accounts import Workshop
@@ -25,7 +27,7 @@ def begin_piece(workshop: Workshop, document: dict[str, Any], what: str) -> Piec
     """Begin a piece from a document; raise `Refused` when it is not sound."""
     piece = piece_from_object(document)
     row = PieceRow.objects.create(workshop=workshop, name=piece.name)
-    Revision.objects.create(piece=row, number=1, document=piece_object(piece), what=what)
+    _keep(row, 1, piece, what)
     return row
 
 
@@ -43,7 +45,7 @@ def revise_piece(row: PieceRow, based_on: int, document: dict[str, Any], what: s
     if write_piece(piece) == _written(row):
         return row
     row.revisions.filter(number__gt=row.revision).delete()
-    Revision.objects.create(piece=row, number=row.revision + 1, document=piece_object(piece), what=what[:200])
+    _keep(row, row.revision + 1, piece, what[:200])
     row.revisions.filter(number__lte=row.revision + 1 - MOST_REVISIONS).delete()
     return _stand_at(row, row.revision + 1)
 
@@ -116,6 +118,19 @@ def _same_revision(row: PieceRow, based_on: int) -> None:
         )  # fmt: skip
 
 
-def _written(row: PieceRow) -> str:
-    piece: Piece = piece_from_object(dict(row.revisions.get(number=row.revision).document))
-    return write_piece(piece)
+def _keep(row: PieceRow, number: int, piece: Piece, what: str) -> None:
+    Revision.objects.create(
+        piece=row,
+        number=number,
+        document=piece_object(piece),
+        digest=digest_of(write_piece(piece)),
+        what=what,
+    )
+
+
+def _written(row: PieceRow) -> str | None:
+    """Give the text of a piece as it stands; nothing where it cannot be read, so that it can still be replaced."""
+    try:
+        return write_piece(document_of(row))
+    except Refused:
+        return None

@@ -20,12 +20,24 @@ class PieceRow(models.Model):
         return self.name
 
 
+class KeptLine(models.Model):
+    """The line of a piece in the list, by what it follows from: the list itself plans and draws nothing."""
+
+    key = models.CharField(max_length=64, primary_key=True)
+    line = models.TextField()
+    made_at = models.DateTimeField(auto_now=True)
+
+    def __str__(self) -> str:
+        return self.key[:12]
+
+
 class Revision(models.Model):
     """One state of a piece, as the core writes it, and what was changed to come to it."""
 
     piece = models.ForeignKey(PieceRow, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
     document = models.JSONField()
+    digest = models.CharField(max_length=64, default="")
     what = models.CharField(max_length=200)
     made_at = models.DateTimeField(auto_now_add=True)
 

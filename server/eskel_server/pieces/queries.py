@@ -1,26 +1,40 @@
-"""What can be asked of pieces. Plans are kept in memory by the content that they follow from, so never stale."""
+"""What can be asked of pieces.
+
+What follows from a piece (its plan, its picture, its lists) is worked out in the workroom and kept in memory by the
+content that it follows from, so it is never stale; a refusal is kept there too.
+"""
 
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
-from eskel_core.cutting import CutAndSolder, cut_and_solder
-from eskel_core.faults import Refused
-from eskel_core.piece import Bench, HouseOverrides, Piece, parse_piece, piece_from_object, write_piece
-from eskel_core.plan import FULL, QUICK, JoinWhy, Plan, plan, why_join, without_moves
+from django.db.models import TextField
+from django.db.models.functions import Cast
+
+from eskel_core.cutting import CutAndSolder
+from eskel_core.faults import Fault, Refused
+from eskel_core.picture import Picture
+from eskel_core.piece import Bench, HouseOverrides, Piece, parse_piece, write_piece
+from eskel_core.plan import FULL, QUICK, JoinWhy, Plan, not_planned, without_moves
+from eskel_core.shapes import DrawnOutline, DrawnUnit
 from eskel_server.accounts import Missing, current_workshop
 from eskel_server.bench import bench_of
+from eskel_server.workroom import TooLong, room
 
 if TYPE_CHECKING:
     from .models import PieceRow, Revision
+
+AT_ONCE = 24
+SHORT_S = 10.0
+WHOLE_S = 30.0
 
 
 def piece_of(key: int) -> PieceRow:
     """Give a piece of this workshop; raise `Missing` when there is none."""
     from .models import PieceRow
 
-    row = PieceRow.objects.filter(workshop=current_workshop(), pk=key).first()
+    row = PieceRow.objects.filter(workshop=current_workshop(), pk=key).select_related("workshop").first()
     if row is None:
         raise Missing("piece", key)
     return row
@@ -32,8 +46,21 @@ def revision_of(row: PieceRow) -> Revision:
 
 
 def document_of(row: PieceRow) -> Piece:
-    """Give a piece as it stands."""
-    return piece_from_object(dict(revision_of(row).document))
+    """Give a piece as it stands; raise `Refused` where it cannot be read any more."""
+    return parsed(text_of(row))
+
+
+def text_of(row: PieceRow) -> str:
+    """Give a piece as it stands, as the text that the database keeps: the name by which what follows from it is kept."""
+    kept = row.revisions.filter(number=row.revision).values_list(Cast("document", TextField()))
+    text: str = kept[0][0]
+    return text
+
+
+@lru_cache(maxsize=128)
+def parsed(text: str) -> Piece:
+    """Read the text of a piece."""
+    return parse_piece(text)
 
 
 def plan_of(row: PieceRow) -> Plan:
@@ -41,45 +68,83 @@ def plan_of(row: PieceRow) -> Plan:
     return plan_for(document_of(row), *bench_of(row.workshop))
 
 
-def cutting_of(row: PieceRow) -> CutAndSolder:
-    """Give the cut and solder list of a piece as it stands, on the bench of its workshop."""
-    house, bench = bench_of(row.workshop)
-    piece = document_of(row)
-    return _listed(write_piece(piece), house.model_dump_json(), bench.model_dump_json())
-
-
-@lru_cache(maxsize=128)
-def _listed(piece: str, house: str, bench: str) -> CutAndSolder:
-    """List by content, as plans are kept."""
-    return cut_and_solder(parse_piece(piece), _planned(piece, house, bench), Bench.model_validate_json(bench))
-
-
 def plan_for(piece: Piece, house: HouseOverrides, bench: Bench, *, whole: bool = True) -> Plan:
     """Give the plan of a document; of many joins, unless the `whole` is wanted, one that is found at once.
 
-    Where none is found at once, the whole one is given.
+    Raise `Refused` where none is found: neither at once nor with the whole effort.
     """
-    texts = (write_piece(piece), house.model_dump_json(), bench.model_dump_json())
-    if whole or len(piece.joins) <= AT_ONCE:
-        return _planned(*texts)
+    silent = piece.model_copy(update={"notes": ""})
+    texts = (write_piece(silent), house.model_dump_json(), bench.model_dump_json())
+    many = len(piece.joins) > AT_ONCE
+    if not many:
+        return _planned(*texts, FULL, SHORT_S)
+    tries = ((FULL, WHOLE_S), (QUICK, SHORT_S)) if whole else ((QUICK, SHORT_S), (FULL, SHORT_S))
     try:
-        return _planned(*texts, effort=QUICK)
-    except Refused:
-        return _planned(*texts)
+        return _planned(*texts, *tries[0])
+    except (Refused, TooLong):
+        return _planned(*texts, *tries[1])
 
 
-AT_ONCE = 24
+def plan_or_word(piece: Piece, house: HouseOverrides, bench: Bench, *, whole: bool = False) -> Plan:
+    """Give the plan of a document, or one without steps that says why none was found: a piece can always be opened."""
+    try:
+        return plan_for(piece, house, bench, whole=whole)
+    except Refused as problem:
+        return not_planned(piece, problem.faults)
+    except TooLong as problem:
+        rule = f"a plan is found within {problem.limit_s:g} s"
+        remedy = "Fix some solders or orders, or draw the piece up in fewer parts"
+        return not_planned(piece, [Fault(code="undecided", path="", rule=rule, remedy=remedy)])
 
 
-@lru_cache(maxsize=512)
-def _planned(piece: str, house: str, bench: str, effort: float = FULL) -> Plan:
-    """Plan by content: the three texts are all that a plan depends on."""
-    return plan(
-        parse_piece(piece),
-        HouseOverrides.model_validate_json(house),
-        Bench.model_validate_json(bench),
-        effort=effort,
+@lru_cache(maxsize=64)
+def _planned(piece: str, house: str, bench: str, effort: float, limit_s: float) -> Plan:
+    """Plan by content: the texts and the effort are all that a plan depends on."""
+    made: Plan = room().do("plan", piece, house, bench, effort, limit_s=limit_s)
+    return made
+
+
+def picture_of(piece: Piece) -> Picture:
+    """Give the picture of a piece: it follows from parts and joins alone."""
+    bare = Piece(
+        format=piece.format, name="a picture", metals=piece.metals, parts=piece.parts, joins=piece.joins
     )
+    return _drawn(write_piece(bare))
+
+
+@lru_cache(maxsize=64)
+def _drawn(piece: str) -> Picture:
+    made: Picture = room().do("draw", piece, limit_s=SHORT_S)
+    return made
+
+
+def outline_from(name: str, text: str, unit: DrawnUnit | None) -> DrawnOutline:
+    """Read an outline from the text of a drawing; raise `Refused` where there is none."""
+    made: DrawnOutline = room().do("outline", name, text, unit, limit_s=SHORT_S)
+    return made
+
+
+def cutting_of(row: PieceRow) -> CutAndSolder:
+    """Give the cut and solder list of a piece as it stands, on the bench of its workshop."""
+    made: CutAndSolder = _listed("cutting", *_to_cut(row))
+    return made
+
+
+def cut_list_of(row: PieceRow) -> bytes:
+    """Give the cut and solder list of a piece as a PDF."""
+    made: bytes = _listed("cut-list.pdf", *_to_cut(row))
+    return made
+
+
+def _to_cut(row: PieceRow) -> tuple[str, str, str]:
+    house, bench = bench_of(row.workshop)
+    piece = document_of(row)
+    return write_piece(piece), plan_or_word(piece, house, bench).model_dump_json(), bench.model_dump_json()
+
+
+@lru_cache(maxsize=32)
+def _listed(kind: str, piece: str, planned: str, bench: str) -> Any:
+    return room().do(kind, piece, planned, bench, limit_s=SHORT_S)
 
 
 def why_of(row: PieceRow, join: str) -> JoinWhy:
@@ -88,12 +153,10 @@ def why_of(row: PieceRow, join: str) -> JoinWhy:
     return _why(write_piece(document_of(row)), join, house.model_dump_json(), bench.model_dump_json())
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=64)
 def _why(piece: str, join: str, house: str, bench: str) -> JoinWhy:
-    """Answer by content, as plans are kept."""
-    return why_join(
-        parse_piece(piece), join, HouseOverrides.model_validate_json(house), Bench.model_validate_json(bench)
-    )
+    made: JoinWhy = room().do("why", piece, join, house, bench, limit_s=WHOLE_S)
+    return made
 
 
 def plan_beside(row: PieceRow, other: HouseOverrides) -> Plan:

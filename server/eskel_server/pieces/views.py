@@ -4,25 +4,22 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from django.http import HttpResponse
 from ninja import Schema
 
-from eskel_core.picture import Picture, draw
+from eskel_core.picture import Picture
 from eskel_core.piece import House, Piece, Weights, resolve_house, weigh
-from eskel_core.plan import HeatStep, Plan
+from eskel_core.plan import Plan
+from eskel_server.accounts import beside, json_answer
 from eskel_server.bench import bench_of
+from eskel_server.shelf import Shelf
 
+from .lines import Line, keep_line
 from .models import PieceRow
-from .queries import document_of, plan_for
+from .queries import parsed, picture_of, plan_or_word, text_of
 
 
-class PieceView(Schema):
-    """A piece as one page shows it: the document, its picture, weights and plan, and what can be undone."""
-
-    id: int
-    revision: int
-    undo_what: str | None
-    redo_what: str | None
-    put_away: bool
+class _Followed(Schema):
     document: Piece
     house: House
     picture: Picture
@@ -30,66 +27,59 @@ class PieceView(Schema):
     plan: Plan
 
 
-class PieceLine(Schema):
-    """A piece as a line of the list: what it is and what it waits for."""
+class PieceView(_Followed):
+    """A piece as one page shows it: the document, its picture, weights and plan, and what can be undone."""
+
+    id: int
+    revision: int
+    undo_what: str | None
+    redo_what: str | None
+    put_away: bool
+
+
+class PieceLine(Line):
+    """A piece as a line of the list; `status` is `unplanned` until the line is asked for by itself."""
 
     id: int
     name: str
-    parts: int
-    joins: int
-    heats: int
-    status: str
-    waits_for: str
     put_away: bool
     changed_at: datetime
-    picture: Picture
 
 
-def view_of(row: PieceRow, *, whole: bool = False) -> PieceView:
-    """Give everything that a piece's page shows."""
-    piece = document_of(row)
+def answer_with(row: PieceRow, *, whole: bool = False, status: int = 200) -> HttpResponse:
+    """Answer with a `PieceView`: everything that a piece's page shows; what its line shows of it is kept."""
+    near = row.revisions.filter(number__range=(row.revision - 1, row.revision + 1))
+    whats = dict(near.values_list("number", "what"))
+    own = {
+        "id": row.pk,
+        "revision": row.revision,
+        "undo_what": whats.get(row.revision) if row.revision - 1 in whats else None,
+        "redo_what": whats.get(row.revision + 1),
+        "put_away": row.put_away,
+    }
+    return json_answer(beside(own, _followed(row, whole)), status)
+
+
+def _followed(row: PieceRow, whole: bool) -> str:
+    """Give as JSON what follows from a piece on its bench; it is kept, but for a plan that was not found in time."""
     house, bench = bench_of(row.workshop)
-    whats = dict(
-        row.revisions.filter(number__in=(row.revision, row.revision + 1)).values_list("number", "what")
-    )
-    return PieceView(
-        id=row.pk,
-        revision=row.revision,
-        undo_what=whats.get(row.revision) if row.revisions.filter(number=row.revision - 1).exists() else None,
-        redo_what=whats.get(row.revision + 1),
-        put_away=row.put_away,
-        document=piece,
-        house=resolve_house(house, piece.house),
-        picture=draw(piece),
-        weights=weigh(piece),
-        plan=plan_for(piece, house, bench, whole=whole),
-    )
+    text = text_of(row)
+    name = (text, house.model_dump_json() + bench.model_dump_json(), whole)
+    known = _SHOWN.get(name)
+    if known is None:
+        piece = parsed(text)
+        made, picture = plan_or_word(piece, house, bench, whole=whole), picture_of(piece)
+        keep_line(row, piece, made, picture)
+        known = _Followed(
+            document=piece,
+            house=resolve_house(house, piece.house),
+            picture=picture,
+            weights=weigh(piece),
+            plan=made,
+        ).model_dump_json(by_alias=True)
+        if made.conflict is None or made.conflict.codes != ("undecided",):
+            _SHOWN.put(name, known)
+    return known
 
 
-def line_of(row: PieceRow) -> PieceLine:
-    """Give the line of a piece."""
-    piece = document_of(row)
-    made = plan_for(piece, *bench_of(row.workshop), whole=False)
-    heats = sum(1 for step in made.steps if isinstance(step, HeatStep))
-    return PieceLine(
-        id=row.pk,
-        name=row.name,
-        parts=sum(part.count for part in piece.parts),
-        joins=len(piece.joins),
-        heats=heats,
-        status=made.status,
-        waits_for=_waits_for(piece, made, heats),
-        put_away=row.put_away,
-        changed_at=row.changed_at,
-        picture=draw(piece),
-    )
-
-
-def _waits_for(piece: Piece, made: Plan, heats: int) -> str:
-    if not piece.parts:
-        return "its first part"
-    if made.conflict is not None:
-        return f"a way out: {made.conflict.demands[0].text}"
-    if heats == 0:
-        return "its joins"
-    return f"the torch: {heats} heat{'s' if heats != 1 else ''}"
+_SHOWN = Shelf[tuple[str, str, bool], str](most=200)

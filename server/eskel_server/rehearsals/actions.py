@@ -10,8 +10,8 @@ from eskel_server.accounts import Missing
 from eskel_server.pieces import document_of
 from eskel_server.pieces.actions import revise_piece
 from eskel_server.runs import has_record
+from eskel_server.workroom import Job
 
-from .desk import Job
 from .models import LeftOutHeat
 
 if TYPE_CHECKING:

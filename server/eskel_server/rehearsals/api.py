@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 
 from eskel_core.faults import Fault
@@ -12,11 +12,11 @@ from eskel_core.heat import Light, glow_rgb, glow_word
 from eskel_core.rehearsal import Habit, Help, Rehearsal
 from eskel_server.accounts import Faults
 from eskel_server.pieces import piece_of
-from eskel_server.pieces.views import PieceView, view_of
+from eskel_server.pieces.views import PieceView, answer_with
+from eskel_server.workroom import Job, State, room
 
 from .actions import leave_out, use_rehearsal
 from .calibration import TorchLine, torch_lines
-from .desk import DESK, Job, State
 from .queries import ask_for, job_of, stale_heats
 
 router = Router(tags=["rehearsals"])
@@ -104,7 +104,7 @@ def look(request: HttpRequest, job: str) -> JobView:
 @router.post("/rehearsals/{job}/stop", response=ANSWERS, operation_id="stopRehearsal")
 def stop(request: HttpRequest, job: str) -> JobView:
     """Stop a rehearsal."""
-    return _view(DESK.stop(job) or job_of(job))
+    return _view(room().stop(job) or job_of(job))
 
 
 @router.post(
@@ -113,9 +113,9 @@ def stop(request: HttpRequest, job: str) -> JobView:
     operation_id="useRehearsal",
     by_alias=True,
 )
-def use(request: HttpRequest, key: int, chosen: Use) -> PieceView:
+def use(request: HttpRequest, key: int, chosen: Use) -> HttpResponse:
     """Copy a rehearsal into its piece: times, torch and tip of the heat, and what earlier joins were spared."""
-    return view_of(use_rehearsal(piece_of(key), chosen.revision, job_of(chosen.rehearsal)))
+    return answer_with(use_rehearsal(piece_of(key), chosen.revision, job_of(chosen.rehearsal)))
 
 
 @router.get(

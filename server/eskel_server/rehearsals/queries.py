@@ -8,9 +8,9 @@ from eskel_core.piece import resolve_bench, write_piece
 from eskel_server.accounts import Missing
 from eskel_server.bench import bench_of
 from eskel_server.pieces import document_of, plan_of
+from eskel_server.workroom import Job, room
 
 from .calibration import factor_of
-from .desk import DESK, Job
 
 if TYPE_CHECKING:
     from eskel_server.pieces import PieceRow
@@ -43,12 +43,12 @@ def ask_for(
         "factor": round(factor.factor, 4),
         "spread": round(factor.spread, 4),
     }
-    return DESK.ask(asked)
+    return room().ask(asked)
 
 
 def job_of(name: str) -> Job:
     """Give a job; raise `Missing` where the desk has forgotten it."""
-    job = DESK.look(name)
+    job = room().look(name)
     if job is None:
         raise Missing("rehearsal", name)
     return job

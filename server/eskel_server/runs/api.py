@@ -108,9 +108,7 @@ def note(request: HttpRequest, key: int, written: NoteOn) -> RunView:
     return view_of(write_note(run_of(key), written.at, written.note, written.was))
 
 
-@router.post(
-    "/runs/{int:key}/stop", response={**ANSWERS, 204: None}, operation_id="stopRun", by_alias=True
-)
+@router.post("/runs/{int:key}/stop", response={**ANSWERS, 204: None}, operation_id="stopRun", by_alias=True)
 def stop(request: HttpRequest, key: int, step: AtStep) -> RunView | Status[None]:
     """Stop a run; one that cannot be read is stopped all the same, and has nothing to show."""
     stopped = stop_run(run_of(key), step.at)

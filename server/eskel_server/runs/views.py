@@ -10,12 +10,13 @@ from ninja import Schema
 
 from eskel_core.faults import Refused
 from eskel_core.log import OUTCOMES, OutcomeWord
-from eskel_core.picture import Picture, draw
+from eskel_core.picture import Picture
 from eskel_core.piece import piece_from_object, resolve_house
 from eskel_core.plan import Caution, HeatStep, PickleStep, Plan, Step
 from eskel_core.rules import over_pickle
 from eskel_server.accounts import Unreadable
 from eskel_server.bench import bench_of
+from eskel_server.pieces import picture_of
 
 from .models import OutcomeRecord, Run, StepRecord
 from .queries import plan_of_run, step_of
@@ -152,7 +153,7 @@ def _record(plan: Plan, record: StepRecord) -> RecordView:
 
 def _picture(run: Run) -> Picture:
     try:
-        return draw(piece_from_object(dict(run.document)))
+        return picture_of(piece_from_object(dict(run.document)))
     except Refused as problem:
         raise Unreadable("run", run.pk, problem) from problem
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 
 from eskel_core.sizes import calculate, calculators
 from eskel_server.accounts import Faults, current_workshop
 from eskel_server.pieces import piece_of
 from eskel_server.pieces.actions import keep_cut
-from eskel_server.pieces.views import PieceView, view_of
+from eskel_server.pieces.views import PieceView, answer_with
 
 from .actions import begin_making, mark_off, put_making_away
 from .models import Making
@@ -55,11 +55,11 @@ def size(request: HttpRequest, name: str, asked: Typed) -> AnswerView:
     operation_id="keepSize",
     by_alias=True,
 )
-def keep(request: HttpRequest, name: str, asked: Keep) -> PieceView:
+def keep(request: HttpRequest, name: str, asked: Keep) -> HttpResponse:
     """Keep the result of a calculator to a piece."""
     at_hand = hand()
     answer = calculate(name, asked.typed, at_hand, at_hand.house.spoken)
-    return view_of(keep_cut(piece_of(asked.piece), answer, asked.kept_as, asked.name))
+    return answer_with(keep_cut(piece_of(asked.piece), answer, asked.kept_as, asked.name))
 
 
 class Begin(Typed):

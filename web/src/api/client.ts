@@ -5,6 +5,20 @@ import type { Fault } from "./types";
 
 export const client = createClient<paths>({ baseUrl: "/" });
 
+const SAFE = ["GET", "HEAD", "OPTIONS"];
+
+/** The token that the page was given: every change brings it back, so that no other page can make one. */
+function token(): string {
+  return /(?:^|; )eskel_token=([^;]*)/.exec(document.cookie)?.[1] ?? "";
+}
+
+client.use({
+  onRequest({ request }) {
+    if (!SAFE.includes(request.method)) request.headers.set("X-CSRFToken", token());
+    return request;
+  },
+});
+
 export class Refusal extends Error {
   constructor(readonly faults: Fault[]) {
     super(faults.map(sayFault).join(" "));

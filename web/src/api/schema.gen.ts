@@ -77,7 +77,7 @@ export interface paths {
         };
         /**
          * List Pieces
-         * @description Give every piece of the workshop.
+         * @description Give every piece of the workshop; a line that is not known yet is asked for by itself.
          */
         get: operations["listPieces"];
         put?: never;
@@ -86,6 +86,26 @@ export interface paths {
          * @description Begin a piece.
          */
         post: operations["beginPiece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{key}/line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Piece Line
+         * @description Give the line of one piece, planned for it where it was not yet.
+         */
+        get: operations["pieceLine"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1803,13 +1823,9 @@ export interface components {
         };
         /**
          * PieceLine
-         * @description A piece as a line of the list: what it is and what it waits for.
+         * @description A piece as a line of the list; `status` is `unplanned` until the line is asked for by itself.
          */
         PieceLine: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
             /** Parts */
             parts: number;
             /** Joins */
@@ -1820,6 +1836,11 @@ export interface components {
             status: string;
             /** Waits For */
             waits_for: string;
+            picture?: components["schemas"]["Picture"] | null;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
             /** Put Away */
             put_away: boolean;
             /**
@@ -1827,7 +1848,6 @@ export interface components {
              * Format: date-time
              */
             changed_at: string;
-            picture: components["schemas"]["Picture"];
         };
         /**
          * PlacedPart
@@ -2513,6 +2533,11 @@ export interface components {
          * @description A piece as one page shows it: the document, its picture, weights and plan, and what can be undone.
          */
         PieceView: {
+            document: components["schemas"]["Piece"];
+            house: components["schemas"]["House"];
+            picture: components["schemas"]["Picture"];
+            weights: components["schemas"]["Weights"];
+            plan: components["schemas"]["Plan"];
             /** Id */
             id: number;
             /** Revision */
@@ -2523,11 +2548,6 @@ export interface components {
             redo_what: string | null;
             /** Put Away */
             put_away: boolean;
-            document: components["schemas"]["Piece"];
-            house: components["schemas"]["House"];
-            picture: components["schemas"]["Picture"];
-            weights: components["schemas"]["Weights"];
-            plan: components["schemas"]["Plan"];
         };
         /**
          * Place
@@ -4246,6 +4266,15 @@ export interface operations {
                     "application/json": components["schemas"]["Tables"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     bench: {
@@ -4264,6 +4293,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };
@@ -4308,6 +4346,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     readQuantity: {
@@ -4340,6 +4387,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     listPieces: {
@@ -4358,6 +4414,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PieceLine"][];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };
@@ -4386,6 +4451,55 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    pieceLine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceLine"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4437,6 +4551,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4497,6 +4620,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     whyJoin: {
@@ -4531,6 +4663,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4575,6 +4716,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4635,6 +4785,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     redoPiece: {
@@ -4681,6 +4840,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4741,6 +4909,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     cutAndSolder: {
@@ -4765,6 +4942,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4805,6 +4991,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     listSizes: {
@@ -4823,6 +5018,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CalculatorView"][];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };
@@ -4853,6 +5057,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4913,6 +5126,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     listMakings: {
@@ -4931,6 +5153,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MakingView"][];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };
@@ -4959,6 +5190,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5008,6 +5248,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5068,6 +5317,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     putMakingAway: {
@@ -5121,6 +5379,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     rail: {
@@ -5139,6 +5406,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Rail"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };
@@ -5192,6 +5468,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     openRun: {
@@ -5234,6 +5519,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5294,6 +5588,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     backInRun: {
@@ -5340,6 +5643,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5400,6 +5712,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     takeBackOutcome: {
@@ -5453,6 +5774,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     noteOnStep: {
@@ -5499,6 +5829,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5566,6 +5905,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     findInLog: {
@@ -5590,6 +5938,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5641,6 +5998,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     lookAtRehearsal: {
@@ -5681,6 +6047,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     stopRehearsal: {
@@ -5714,6 +6089,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5774,6 +6158,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     staleRehearsals: {
@@ -5805,6 +6198,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     benchTorches: {
@@ -5823,6 +6225,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TorchLine"][];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };
@@ -5860,6 +6271,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
         };
     };
     glow: {
@@ -5880,6 +6300,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GlowStep"][];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };

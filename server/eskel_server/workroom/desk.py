@@ -4,16 +4,17 @@ from __future__ import annotations
 
 import hashlib
 import json
-import multiprocessing
 import threading
 from collections import OrderedDict
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from multiprocessing.connection import Connection
 from typing import Any, Literal
 
-from .worker import serve
+from .rehearsing import serve
 
 State = Literal["waiting", "running", "done", "stopped", "failed"]
+ENDED = ("done", "stopped", "failed")
 MOST_KEPT = 200
 
 
@@ -34,8 +35,9 @@ class Desk:
     """All jobs of this server, by their content: what was worked out once is there at once, and what was stopped is
     asked for under a new name."""
 
-    def __init__(self) -> None:
-        self._lock = threading.Lock()
+    def __init__(self, context: Callable[[], Any]) -> None:
+        self._context = context
+        self._lock = threading.Condition()
         self._jobs: OrderedDict[str, Job] = OrderedDict()
         self._running: Job | None = None
         self._asked = 0
@@ -61,6 +63,12 @@ class Desk:
         with self._lock:
             return self._named(name)
 
+    def wait(self, name: str, patience_s: float) -> Job | None:
+        """Give a job when it has ended, or as it is when the patience is over."""
+        with self._lock:
+            self._lock.wait_for(lambda: (job := self._named(name)) is None or job.state in ENDED, patience_s)
+            return self._named(name)
+
     def _named(self, name: str) -> Job | None:
         job = self._jobs.get(name.rpartition("-")[0])
         return job if job is not None and job.id == name else None
@@ -78,6 +86,12 @@ class Desk:
             self._next()
             return job
 
+    def close(self) -> None:
+        """End the process, and what it is at."""
+        with self._lock:
+            self._end_process()
+            self._running = None
+
     def _forget(self) -> None:
         idle = [name for name, job in self._jobs.items() if job.state not in ("waiting", "running")]
         for name in idle[: max(0, len(self._jobs) - MOST_KEPT)]:
@@ -85,6 +99,7 @@ class Desk:
 
     def _next(self) -> None:
         """Begin the job asked for last, where none is running: what is being looked at comes first."""
+        self._lock.notify_all()
         if self._running is not None:
             return
         waiting = [job for job in self._jobs.values() if job.state == "waiting"]
@@ -98,11 +113,10 @@ class Desk:
         self._pipe.send(job.asked)
 
     def _begin_process(self) -> None:
-        ours, theirs = multiprocessing.get_context("spawn").Pipe()
+        context = self._context()
+        ours, theirs = context.Pipe()
         # A daemon ends with the server, whatever it is at.
-        self._process = multiprocessing.get_context("spawn").Process(
-            target=serve, args=(theirs,), daemon=True
-        )
+        self._process = context.Process(target=serve, args=(theirs,), daemon=True)
         self._process.start()
         theirs.close()
         self._pipe = ours
@@ -149,6 +163,3 @@ class Desk:
             job.state, job.what = "failed", str(payload)
         self._running = None
         self._next()
-
-
-DESK = Desk()

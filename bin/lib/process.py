@@ -1,0 +1,45 @@
+"""One of the processes that `serve.py` looks after: `process.py workroom`, or `process.py web FILE_DESCRIPTOR`."""
+
+from __future__ import annotations
+
+import ctypes
+import os
+import signal
+import socket
+import sys
+import warnings
+
+_DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG of prctl(2)
+
+
+def main() -> None:
+    """Be that process until it is ended, and not longer than the one that began it."""
+    ctypes.CDLL(None).prctl(_DIE_WITH_PARENT, signal.SIGTERM)
+    if sys.argv[1] == "workroom":
+        from eskel_server.workroom.door import serve
+
+        signal.signal(signal.SIGTERM, lambda *_: sys.exit())
+        serve(os.environ["ESKEL_ROOM"], os.environ["ESKEL_ROOM_KEY"].encode())
+    else:
+        _serve_web(socket.socket(fileno=int(sys.argv[2])))
+
+
+def _serve_web(listener: socket.socket) -> None:
+    import uvicorn
+
+    # Static files are read from disk in one go; their being streamed by a thread is meant.
+    warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume")
+    config = uvicorn.Config(
+        "eskel_server.asgi:application",
+        log_level="warning",
+        access_log=False,
+        loop="uvloop",
+        http="httptools",
+        lifespan="off",
+        timeout_graceful_shutdown=2,
+    )
+    uvicorn.Server(config).run(sockets=[listener])
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,187 @@
+"""The way to the workroom: in this process, or through a socket to the one that all web processes share."""
+
+from __future__ import annotations
+
+import atexit
+import os
+import socket
+import threading
+from contextlib import suppress
+from functools import lru_cache
+from multiprocessing.connection import Client, Connection, Listener
+from typing import Any, Protocol
+
+from eskel_core.faults import Refused
+from eskel_server.edge import current_visit
+
+from .desk import Desk, Job
+from .room import Broken, Room, TooLong
+from .tasks import Outcome
+
+
+class Way(Protocol):
+    """What the server asks of a workroom, wherever that stands."""
+
+    def do(self, kind: str, *asked: Any, limit_s: float) -> Any:
+        """Have a task carried out and wait for it; raise `Refused`, `TooLong` or `Broken`."""
+
+    def ask(self, asked: dict[str, Any]) -> Job:
+        """Ask the desk for a rehearsal; the same one again is the same job."""
+
+    def look(self, name: str) -> Job | None:
+        """Give a job by its name."""
+
+    def stop(self, name: str) -> Job | None:
+        """Stop a job."""
+
+
+@lru_cache(maxsize=1)
+def room() -> Way:
+    """Give the workroom: the shared one that the environment names, else one of this process."""
+    path = os.environ.get("ESKEL_ROOM")
+    if path:
+        return Far(path, os.environ["ESKEL_ROOM_KEY"].encode())
+    own = Room()
+    atexit.register(own.close)
+    return Near(own)
+
+
+class Near:
+    """The workroom of this process."""
+
+    def __init__(self, room: Room) -> None:
+        self.room = room
+
+    def do(self, kind: str, *asked: Any, limit_s: float) -> Any:
+        """Carry a task out."""
+        done = threading.Event()
+        told: list[Outcome] = []
+
+        def tell(outcome: Outcome) -> None:
+            told.append(outcome)
+            done.set()
+
+        def leave() -> None:
+            self.room.leave(kind, asked, tell)
+            tell(("broken", "nobody waits for it any more"))
+
+        visit = current_visit()
+        self.room.begin(kind, asked, limit_s, tell)
+        visit.on_over(leave)
+        done.wait()
+        visit.forget(leave)
+        return _given(told[0])
+
+    def ask(self, asked: dict[str, Any]) -> Job:
+        """Ask for a rehearsal."""
+        return self.room.desk.ask(asked)
+
+    def look(self, name: str) -> Job | None:
+        """Give a job."""
+        return self.room.desk.look(name)
+
+    def stop(self, name: str) -> Job | None:
+        """Stop a job."""
+        return self.room.desk.stop(name)
+
+
+class Far:
+    """The shared workroom, through its socket: a connection for each question, so that hanging up ends the work."""
+
+    def __init__(self, path: str, key: bytes) -> None:
+        self._path, self._key = path, key
+
+    def do(self, kind: str, *asked: Any, limit_s: float) -> Any:
+        """Carry a task out."""
+        return _given(self._asked("do", (kind, asked, limit_s)))
+
+    def ask(self, asked: dict[str, Any]) -> Job:
+        """Ask for a rehearsal."""
+        job: Job = _given(self._asked("ask", asked))
+        return job
+
+    def look(self, name: str) -> Job | None:
+        """Give a job."""
+        job: Job | None = _given(self._asked("look", name))
+        return job
+
+    def stop(self, name: str) -> Job | None:
+        """Stop a job."""
+        job: Job | None = _given(self._asked("stop", name))
+        return job
+
+    def _asked(self, what: str, asked: Any) -> Outcome:
+        visit = current_visit()
+        try:
+            with Client(self._path, "AF_UNIX", authkey=self._key) as connection:
+                line = socket.socket(fileno=os.dup(connection.fileno()))
+
+                def hang_up() -> None:
+                    # Closing would leave the waiting read where it is; this ends it.
+                    with suppress(OSError):
+                        line.shutdown(socket.SHUT_RDWR)
+
+                with line:
+                    visit.on_over(hang_up)
+                    connection.send((what, asked))
+                    answer: Outcome = connection.recv()
+                    visit.forget(hang_up)
+                    return answer
+        except (OSError, EOFError) as problem:
+            return "broken", f"the workroom cannot be reached ({problem or 'it hung up'})"
+
+
+def _given(outcome: Outcome) -> Any:
+    kind, payload = outcome
+    if kind == "done":
+        return payload
+    if kind == "refused":
+        raise Refused(payload)
+    if kind == "late":
+        raise TooLong(payload)
+    raise Broken(str(payload))
+
+
+def serve(path: str, key: bytes) -> None:
+    """Serve a workroom at a socket until the process ends."""
+    shared = Room()
+    # Begun at once, so that the first who asks does not wait for the processes to load.
+    shared.begin("warm", (), 60.0, lambda _: None)
+    try:
+        with Listener(path, "AF_UNIX", backlog=64, authkey=key) as listener:
+            while True:
+                with suppress(OSError, EOFError):
+                    connection = listener.accept()
+                    threading.Thread(target=_attend, args=(shared, connection), daemon=True).start()
+    finally:
+        shared.close()
+
+
+def _attend(shared: Room, connection: Connection) -> None:
+    with suppress(OSError, EOFError), connection:
+        what, asked = connection.recv()
+        if what != "do":
+            connection.send(("done", _at_desk(shared.desk, what, asked)))
+            return
+        kind, texts, limit_s = asked
+
+        def tell(outcome: Outcome) -> None:
+            with suppress(OSError, ValueError):
+                connection.send(outcome)
+
+        shared.begin(kind, texts, limit_s, tell)
+        try:
+            # Nothing more is said from there: this ends when the other side has its answer, or has hung up.
+            connection.recv()
+        finally:
+            shared.leave(kind, texts, tell)
+
+
+def _at_desk(desk: Desk, what: str, asked: Any) -> Job | None:
+    match what:
+        case "ask":
+            return desk.ask(asked)
+        case "look":
+            return desk.look(asked)
+        case _:
+            return desk.stop(asked)

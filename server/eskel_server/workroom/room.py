@@ -1,0 +1,133 @@
+"""The room itself: a pool of processes, what is under way in it, and what came of it."""
+
+from __future__ import annotations
+
+import multiprocessing
+import threading
+from collections import OrderedDict
+from collections.abc import Callable
+from concurrent.futures import CancelledError
+from concurrent.futures import TimeoutError as FutureTimeoutError
+from dataclasses import dataclass, field
+from typing import Any
+
+from pebble import ProcessExpired, ProcessPool
+
+from .desk import Desk
+from .tasks import Outcome, begin, carry_out
+
+MOST_KEPT = 120
+WORKERS = 2
+_PRELOADED = ["eskel_server.workroom.tasks", "eskel_core.rehearsal"]
+
+Key = tuple[str, tuple[Any, ...]]
+
+
+class TooLong(RuntimeError):
+    """A task did not end within its limit, s."""
+
+    def __init__(self, limit_s: float) -> None:
+        self.limit_s = limit_s
+        super().__init__(f"not done within {limit_s:g} s")
+
+
+class Broken(RuntimeError):
+    """A task failed in a way that nobody foresaw, or nobody waits for it any more."""
+
+
+def forkserver() -> Any:
+    """Give the way by which processes begin: forked from one that has the core loaded and holds nothing else."""
+    context = multiprocessing.get_context("forkserver")
+    context.set_forkserver_preload(_PRELOADED)
+    return context
+
+
+@dataclass
+class _Work:
+    """A task under way, and everyone who waits for it."""
+
+    future: Any
+    limit_s: float
+    waiting: list[Callable[[Outcome], None]] = field(default_factory=list)
+
+
+class Room:
+    """A workroom in this process: its pool begins with the first task."""
+
+    def __init__(self, workers: int = WORKERS) -> None:
+        self.desk = Desk(forkserver)
+        self._workers = workers
+        self._lock = threading.Lock()
+        self._pool: Any = None
+        self._under_way: dict[Key, _Work] = {}
+        self._kept: OrderedDict[Key, Outcome] = OrderedDict()
+
+    def begin(
+        self, kind: str, asked: tuple[Any, ...], limit_s: float, tell: Callable[[Outcome], None]
+    ) -> None:
+        """Have a task carried out, or join who waits for it already; `tell` is called once, with what came of it."""
+        key = (kind, asked)
+        with self._lock:
+            kept = self._kept.get(key)
+            if kept is None:
+                work = self._under_way.get(key) or self._schedule(key, limit_s)
+                work.waiting.append(tell)
+                return
+            self._kept.move_to_end(key)
+        tell(kept)
+
+    def leave(self, kind: str, asked: tuple[Any, ...], tell: Callable[[Outcome], None]) -> None:
+        """Wait no more; a task that nobody waits for is ended."""
+        with self._lock:
+            work = self._under_way.get((kind, asked))
+            if work is None or tell not in work.waiting:
+                return
+            work.waiting.remove(tell)
+            if not work.waiting:
+                del self._under_way[(kind, asked)]
+                work.future.cancel()
+
+    def close(self) -> None:
+        """End every process."""
+        with self._lock:
+            pool, self._pool = self._pool, None
+        self.desk.close()
+        if pool is not None:
+            pool.stop()
+            pool.join()
+
+    def _schedule(self, key: Key, limit_s: float) -> _Work:
+        if self._pool is None:
+            self._pool = ProcessPool(self._workers, initializer=begin, context=forkserver())
+        work = _Work(self._pool.schedule(carry_out, args=key, timeout=limit_s), limit_s)
+        self._under_way[key] = work
+        work.future.add_done_callback(lambda future: self._ended(key, work, future))
+        return work
+
+    def _ended(self, key: Key, work: _Work, future: Any) -> None:
+        outcome = _outcome(future, work.limit_s)
+        with self._lock:
+            if self._under_way.get(key) is work:
+                del self._under_way[key]
+            # A refusal follows from what was asked as surely as an answer does; a failure may pass.
+            if outcome[0] in ("done", "refused"):
+                self._kept[key] = outcome
+                while len(self._kept) > MOST_KEPT:
+                    self._kept.popitem(last=False)
+            waiting, work.waiting = work.waiting, []
+        for tell in waiting:
+            tell(outcome)
+
+
+def _outcome(future: Any, limit_s: float) -> Outcome:
+    try:
+        outcome: Outcome = future.result()
+    except CancelledError:
+        return "broken", "nobody waits for it any more"
+    except FutureTimeoutError:
+        return "late", limit_s
+    except ProcessExpired as problem:
+        return "broken", f"its process ended ({problem.exitcode})"
+    except Exception as problem:
+        return "broken", f"{type(problem).__name__}: {problem}"[:500]
+    return outcome
