@@ -11,7 +11,7 @@ from ninja.errors import HttpError, ValidationError
 from ninja.parser import Parser
 from psycopg.errors import QueryCanceled
 
-from eskel_core.faults import Fault, Refused
+from eskel_core.faults import Fault, Refused, refuse
 from eskel_core.piece import load_json
 from eskel_server.accounts import Clash, Missing, Unreadable
 from eskel_server.bench.api import router as bench_router
@@ -28,7 +28,10 @@ class StrictParser(Parser):
 
     def parse_body(self, request: HttpRequest) -> Any:
         """Read a body; raise `Refused` for what is no sound JSON."""
-        return load_json(request.body)
+        plain = load_json(request.body)
+        if not isinstance(plain, dict):
+            raise refuse("wrong-type", "", None, "a body is one JSON object", "Begin it with {.")
+        return plain
 
 
 class Api(NinjaAPI):

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import os
+import secrets
 import shutil
 import socket
 import subprocess
 import sys
+import tempfile
 import time
 import urllib.request
 from collections.abc import Iterator
@@ -62,38 +64,35 @@ def served_application() -> Iterator[str]:
         connection.execute("DROP DATABASE IF EXISTS eskel_browser WITH (FORCE)")
         connection.execute("CREATE DATABASE eskel_browser")
     manage("migrate", "--verbosity=0")
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port = probe.getsockname()[1]
-    command = [
-        "-m",
-        "uvicorn",
-        "eskel_server.asgi:application",
-        "--port",
-        str(port),
-        "--log-level",
-        "error",
-        "--lifespan",
-        "off",
-    ]
-    server = subprocess.Popen(
-        [sys.executable, *command],
+    with socket.socket() as listener, tempfile.TemporaryDirectory(prefix="eskel-room-") as folder:
+        listener.bind(("127.0.0.1", 0))
+        listener.listen(64)
+        os.environ.update(ESKEL_ROOM=f"{folder}/room", ESKEL_ROOM_KEY=secrets.token_hex(16))
+        running = [_begin("workroom"), _begin("web", listener)]
+        try:
+            address = f"http://127.0.0.1:{listener.getsockname()[1]}"
+            _wait_for(address, running)
+            yield address
+        finally:
+            for process in reversed(running):
+                process.terminate()
+                process.wait(timeout=20)
+
+
+def _begin(what: str, listener: socket.socket | None = None) -> subprocess.Popen[bytes]:
+    """Begin one of the processes that `bin/demo` serves with."""
+    handed = [] if listener is None else [listener.fileno()]
+    return subprocess.Popen(
+        [sys.executable, str(ROOT / "bin" / "lib" / "process.py"), what, *map(str, handed)],
         env={**os.environ, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"},
-        cwd=ROOT,
+        pass_fds=handed,
     )
-    try:
-        address = f"http://127.0.0.1:{port}"
-        _wait_for(address, server)
-        yield address
-    finally:
-        server.terminate()
-        server.wait(timeout=20)
 
 
-def _wait_for(address: str, server: subprocess.Popen[bytes]) -> None:
+def _wait_for(address: str, running: list[subprocess.Popen[bytes]]) -> None:
     """Wait until the server answers; fail when it ended or took a minute."""
     for _ in range(600):
-        assert server.poll() is None, "the server ended before it answered"
+        assert all(process.poll() is None for process in running), "the server ended before it answered"
         try:
             urllib.request.urlopen(f"{address}/api/tables", timeout=5)
             return

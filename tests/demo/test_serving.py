@@ -5,16 +5,20 @@ from __future__ import annotations
 import fcntl
 import json
 import os
+import shutil
 import signal
 import socket
+import stat
 import subprocess
 import sys
 import urllib.request
-from collections.abc import Iterator
-from contextlib import contextmanager
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
 from pathlib import Path
+from threading import Event
 from typing import Any
 
+import psycopg
 import pytest
 
 SERVE = Path(__file__).parents[2] / "bin" / "lib" / "serve.py"
@@ -72,11 +76,37 @@ def pieces(port: int) -> list[dict[str, Any]]:
 
 
 def begin(port: int, name: str) -> None:
-    body = json.dumps({"name": name}).encode()
+    """Begin a piece as the page does: with the token that it was given."""
+    with urllib.request.urlopen(f"http://127.0.0.1:{port}/") as page:
+        token = page.headers["Set-Cookie"].partition("=")[2].partition(";")[0]
+    headers = {"Content-Type": "application/json", "Cookie": f"eskel_token={token}", "X-CSRFToken": token}
     request = urllib.request.Request(
-        f"http://127.0.0.1:{port}/api/pieces", body, {"Content-Type": "application/json"}
+        f"http://127.0.0.1:{port}/api/pieces", json.dumps({"name": name}).encode(), headers
     )
     urllib.request.urlopen(request).close()
+
+
+def family(process: int) -> dict[int, str]:
+    """Give every process that one began, with its command."""
+    found: dict[int, str] = {}
+    for folder in Path("/proc").glob("[0-9]*"):
+        with suppress(OSError):
+            parent = int((folder / "stat").read_text().rpartition(")")[2].split()[1])
+            found[int(folder.name)] = f"{parent} {(folder / 'cmdline').read_text().replace(chr(0), ' ')}"
+    known = {process}
+    for _ in range(5):
+        known |= {pid for pid, told in found.items() if int(told.split()[0]) in known}
+    return {pid: told.partition(" ")[2] for pid, told in found.items() if pid in known - {process}}
+
+
+def until(holds: Callable[[], bool], what: str) -> None:
+    """Wait until something holds that is brought about by other processes."""
+    for _ in range(600):
+        with suppress(OSError):
+            if holds():
+                return
+        Event().wait(0.1)
+    raise AssertionError(f"never within a minute: {what}")
 
 
 def test_a_start_loads_the_demo_once_and_a_stop_leaves_nothing_running(home: Path) -> None:
@@ -133,3 +163,89 @@ def test_a_folder_in_use_is_told(home: Path) -> None:
 @pytest.mark.parametrize("port", ["0", "70000", "many"])
 def test_a_port_that_is_none_is_refused(home: Path, port: str) -> None:
     assert refused(home, "--port", port)[0] == 2
+
+
+def test_nothing_kept_can_be_read_by_another_user(home: Path) -> None:
+    with serving(home, free_port()):
+        place = Path((home / "pg" / "place").read_text()) if (home / "pg" / "place").exists() else home / "pg"
+        assert stat.S_IMODE(place.stat().st_mode) == 0o700
+        for secret in (place / "eskel", place / "keeper", home / "secret"):
+            assert stat.S_IMODE(secret.stat().st_mode) == 0o600, secret
+        postmaster = int((place / "data" / "postmaster.pid").read_text().splitlines()[0])
+        status = (Path("/proc") / str(postmaster) / "status").read_text()
+        held = {line.split()[0]: line.split()[1] for line in status.splitlines() if line.startswith("Cap")}
+        if os.geteuid() == 0:
+            assert {int(mask, 16) for mask in held.values()} == {0}
+
+
+def test_the_role_that_serves_can_do_nothing_outside_its_database(home: Path) -> None:
+    with serving(home, free_port()):
+        place = Path((home / "pg" / "place").read_text()) if (home / "pg" / "place").exists() else home / "pg"
+        port = (place / "data" / "postmaster.pid").read_text().splitlines()[3]
+        where = f"host=127.0.0.1 port={port} user=eskel dbname=eskel password={(place / 'eskel').read_text()}"
+        with psycopg.connect(where, autocommit=True) as connection:
+            for forbidden in (
+                "COPY (SELECT 1) TO PROGRAM 'id'",
+                "SELECT pg_read_file('/etc/hostname')",
+                "CREATE ROLE other SUPERUSER",
+                "CREATE DATABASE other",
+            ):
+                with pytest.raises(psycopg.errors.InsufficientPrivilege):
+                    connection.execute(forbidden)
+
+
+def test_below_a_closed_folder_the_database_of_root_lies_elsewhere(tmp_path: Path) -> None:
+    closed = tmp_path / "closed"
+    closed.mkdir(mode=0o700)
+    port = free_port()
+    with serving(closed / "run", port):
+        assert len(pieces(port)) == 8
+    named = closed / "run" / "pg" / "place"
+    assert named.exists() == (os.geteuid() == 0), "whoever serves as themselves reaches their own folder"
+    if named.exists():
+        place = Path(named.read_text())
+        assert place.parent == Path("/var/lib/eskel")
+        shutil.rmtree(place)
+
+
+def test_a_database_that_is_killed_is_started_again_and_a_fault_is_told_meanwhile(home: Path) -> None:
+    port = free_port()
+    with serving(home, port):
+        begin(port, "Kept")
+        postmaster = int((home / "pg" / "data" / "postmaster.pid").read_text().splitlines()[0])
+        os.kill(postmaster, signal.SIGKILL)
+        until(lambda: "Kept" in [piece["name"] for piece in pieces(port)], "the database answers again")
+        begin(port, "After")
+
+
+@pytest.mark.parametrize("what", ["workroom", "web"])
+def test_a_process_that_is_killed_is_begun_again(what: str, home: Path) -> None:
+    port = free_port()
+    with serving(home, port) as server:
+        (first, *_) = [pid for pid, told in family(server.pid).items() if f"process.py {what}" in told]
+        os.kill(first, signal.SIGKILL)
+        until(lambda: _replaced(server.pid, what, first), f"another {what} process")
+        until(lambda: _answers(port), "lines are planned again")
+
+
+def _replaced(server: int, what: str, first: int) -> bool:
+    return any(f"process.py {what}" in told and pid > first for pid, told in family(server).items())
+
+
+def _answers(port: int) -> bool:
+    with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/pieces/1/line") as answer:
+        return bool(json.load(answer)["status"] == "best")
+
+
+def test_a_busy_server_stops_within_seconds_and_leaves_nothing(home: Path) -> None:
+    port = free_port()
+    with serving(home, port) as server:
+        begun = family(server.pid)
+        busy = [socket.create_connection(("127.0.0.1", port)) for _ in range(20)]
+        for line in busy:
+            line.sendall(b"GET /api/pieces/5?whole=true HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n")
+        server.send_signal(signal.SIGINT)
+        server.wait(timeout=30)
+        for line in busy:
+            line.close()
+    until(lambda: not any((Path("/proc") / str(pid)).exists() for pid in begun), "every process is gone")

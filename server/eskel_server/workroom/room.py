@@ -57,7 +57,8 @@ class Room:
     def __init__(self, workers: int = WORKERS) -> None:
         self.desk = Desk(forkserver)
         self._workers = workers
-        self._lock = threading.Lock()
+        # Entered anew by what is told at once: a task may have ended before anyone listens for its end.
+        self._lock = threading.RLock()
         self._pool: Any = None
         self._under_way: dict[Key, _Work] = {}
         self._kept: OrderedDict[Key, Outcome] = OrderedDict()
@@ -83,9 +84,11 @@ class Room:
             if work is None or tell not in work.waiting:
                 return
             work.waiting.remove(tell)
-            if not work.waiting:
-                del self._under_way[(kind, asked)]
-                work.future.cancel()
+            if work.waiting:
+                return
+            del self._under_way[(kind, asked)]
+        # Not under the lock: whoever is told of the end takes it.
+        work.future.cancel()
 
     def close(self) -> None:
         """End every process."""

@@ -31,6 +31,16 @@ export const queryClient = new QueryClient({
 export const usePieces = () =>
   useQuery({ queryKey: ["pieces"], queryFn: () => answer<PieceLine[]>(client.GET("/api/pieces")) });
 
+/** A line of the list: where the list does not know it yet, it is asked for by itself, one after another. */
+export const useLine = (line: PieceLine) =>
+  useQuery({
+    queryKey: ["pieces", "line", line.id, line.changed_at],
+    enabled: line.status === "unplanned",
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: ({ signal }) =>
+      answer<PieceLine>(client.GET("/api/pieces/{key}/line", { params: { path: { key: line.id } }, signal })),
+  });
+
 export const usePiece = (key: number) =>
   useQuery({
     queryKey: ["piece", key],
@@ -109,7 +119,8 @@ export const useRun = (key: number) =>
 export const useLog = (words: string) =>
   useQuery({
     queryKey: ["log", words],
-    queryFn: () => answer<LogLine[]>(client.GET("/api/log", { params: { query: { words } } })),
+    queryFn: ({ signal }) =>
+      answer<LogLine[]>(client.GET("/api/log", { params: { query: { words } }, signal })),
     placeholderData: (before) => before,
   });
 
@@ -174,8 +185,9 @@ export const recordOutcome = (run: RunView, join: string, outcome: RunView["word
 export const takeBackOutcome = (run: RunView) =>
   answer<RunView>(client.POST("/api/runs/{key}/outcome/back", { ...inRun(run), body: { at: run.position } }));
 
-export const writeNote = (run: RunView, at: number, note: string) =>
-  answer<RunView>(client.POST("/api/runs/{key}/note", { ...inRun(run), body: { at, note } }));
+/** Write a note; `was` is the one that the writer saw, so that one written elsewhere meanwhile is kept beside it. */
+export const writeNote = (run: RunView, at: number, note: string, was: string) =>
+  answer<RunView>(client.POST("/api/runs/{key}/note", { ...inRun(run), body: { at, note, was } }));
 
 export const useSizes = () =>
   useQuery({

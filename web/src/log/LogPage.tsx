@@ -4,13 +4,17 @@ import { useLog } from "../api/queries";
 import type { LogLine } from "../api/types";
 import { FaultList } from "../parts/FaultList";
 import { boxed } from "../parts/Field";
+import { useSettled } from "../parts/useSettled";
 import { TorchesSection } from "./TorchesSection";
 import { sayDay, saySpan, sayTime } from "./words";
+
+const SETTLED_MS = 250;
 
 /** The log: what was done, and how it came out; find it again by any word. */
 export function LogPage() {
   const [words, setWords] = useState("");
-  const log = useLog(words);
+  // Asked when the typing pauses; what was asked before is broken off then.
+  const log = useLog(useSettled(words, SETTLED_MS));
   const lines = log.data ?? [];
   return (
     <div className="mx-auto max-w-[1160px] px-7 py-5">

@@ -95,7 +95,7 @@ export function NoteLine({ run, note, take, onClose }: NoteLineProps) {
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => field.current?.focus(), []);
   const keep = () => {
-    if (text !== note) void take(() => writeNote(run, run.position, text));
+    if (text !== note) void take(() => writeNote(run, run.position, text, note));
     onClose();
   };
   return (

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { type FormEvent, useRef, useState } from "react";
 import { Refusal } from "../api/client";
-import { beginPiece, beginPieceFrom, putPieceAway, usePieces, useRail } from "../api/queries";
+import { beginPiece, beginPieceFrom, putPieceAway, useLine, usePieces, useRail } from "../api/queries";
 import type { PieceLine, RailEntry } from "../api/types";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
@@ -50,7 +50,9 @@ function Nothing() {
   );
 }
 
-function Line({ line, running }: { line: PieceLine; running: RailEntry | undefined }) {
+function Line({ line: told, running }: { line: PieceLine; running: RailEntry | undefined }) {
+  const asked = useLine(told);
+  const line = asked.data ?? told;
   const pieces = useQueryClient();
   const put = async () => {
     await putPieceAway(line.id, !line.put_away);
@@ -64,17 +66,21 @@ function Line({ line, running }: { line: PieceLine; running: RailEntry | undefin
         className="flex min-w-0 flex-1 items-center gap-6 py-2.5 hover:bg-sunk"
       >
         <span className="block h-14 w-24 shrink-0 text-metal" aria-hidden>
-          <PictureView picture={line.picture} size={[96, 56]} plain />
+          {line.picture && <PictureView picture={line.picture} size={[96, 56]} plain />}
         </span>
         <span className="w-72 shrink-0 truncate text-[19px] font-semibold">{line.name}</span>
         <span className="w-48 shrink-0 text-[16px] text-quiet">
-          {counted(line.parts, "part")} · {counted(line.joins, "join")}
+          {line.status !== "unplanned" && `${counted(line.parts, "part")} · ${counted(line.joins, "join")}`}
         </span>
-        <span className={`min-w-0 truncate text-[16px] ${line.status === "impossible" ? "text-alarm" : ""}`}>
+        <span
+          className={`min-w-0 truncate text-[16px] ${["impossible", "unreadable"].includes(line.status) ? "text-alarm" : ""}`}
+        >
           {running ? (
             <b className="font-semibold text-accent">
               running: step {running.position} of {running.total}
             </b>
+          ) : line.status === "unplanned" ? (
+            <span className="text-quiet">{asked.error ? String(asked.error) : "being planned…"}</span>
           ) : (
             <>
               <span className="text-quiet">waits for </span>

@@ -1,0 +1,107 @@
+"""The workroom: time limits, ending what nobody waits for, refusals kept; near and through its socket."""
+
+from __future__ import annotations
+
+import secrets
+import threading
+import time
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from eskel_core.faults import Refused
+from eskel_server.edge import _VISIT, Visit
+from eskel_server.workroom import Broken, TooLong, room
+from eskel_server.workroom.door import Far, Near, Way, serve
+from eskel_server.workroom.room import Room
+
+LIMIT_S = 30.0
+
+
+@pytest.fixture(scope="module")
+def far(tmp_path_factory: pytest.TempPathFactory) -> Way:
+    """A workroom behind its socket."""
+    path, key = str(tmp_path_factory.mktemp("room") / "s"), secrets.token_bytes(8)
+    threading.Thread(target=serve, args=(path, key), daemon=True).start()
+    began = time.monotonic()
+    while not Path(path).exists():
+        assert time.monotonic() - began < LIMIT_S
+    return Far(path, key)
+
+
+@pytest.fixture(params=["near", "far"])
+def way(request: pytest.FixtureRequest) -> Way:
+    """Each way to a workroom."""
+    chosen: Way = room() if request.param == "near" else request.getfixturevalue("far")
+    return chosen
+
+
+def piece(name: str) -> str:
+    return f'{{"format": "eskel-piece/1", "name": "{name}"}}'
+
+
+def test_a_task_is_done_and_a_refusal_told(way: Way) -> None:
+    assert way.do("draw", piece("Nothing yet"), limit_s=LIMIT_S).parts == ()
+    with pytest.raises(Refused) as told:
+        way.do("draw", "{}", limit_s=LIMIT_S)
+    assert told.value.faults[0].path == "format"
+
+
+def test_what_takes_too_long_is_ended_and_the_next_goes_on(way: Way) -> None:
+    with pytest.raises(TooLong):
+        way.do("rest", LIMIT_S, secrets.token_hex(4), limit_s=0.3)
+    assert way.do("draw", piece(secrets.token_hex(4)), limit_s=LIMIT_S).parts == ()
+
+
+def test_what_nobody_waits_for_is_ended(way: Way) -> None:
+    visit = Visit()
+    _VISIT.set(visit)
+    threading.Timer(0.2, visit.end).start()
+    began = time.monotonic()
+    with pytest.raises(Broken):
+        way.do("rest", LIMIT_S, secrets.token_hex(4), limit_s=LIMIT_S)
+    _VISIT.set(None)
+    assert time.monotonic() - began < LIMIT_S / 2
+    # Both processes are free again: three tasks more than there are processes go through.
+    for n in range(3):
+        assert way.do("draw", piece(f"After {n} {secrets.token_hex(4)}"), limit_s=LIMIT_S).parts == ()
+
+
+def test_one_who_leaves_does_not_end_what_another_waits_for() -> None:
+    shared, told, gone = Room(workers=1), [], []
+    name = secrets.token_hex(4)
+    done = threading.Event()
+    shared.begin("rest", (0.4, name), LIMIT_S, gone.append)
+    shared.begin("rest", (0.4, name), LIMIT_S, lambda outcome: (told.append(outcome), done.set()))
+    shared.leave("rest", (0.4, name), gone.append)
+    assert done.wait(LIMIT_S)
+    assert told == [("done", None)]
+    assert gone == []
+    shared.close()
+
+
+def test_a_refusal_is_worked_out_once() -> None:
+    shared = Room(workers=1)
+    outcomes: list[Any] = []
+    for _ in range(2):
+        done = threading.Event()
+        shared.begin(
+            "draw", ("{}",), LIMIT_S, lambda outcome, done=done: (outcomes.append(outcome), done.set())
+        )
+        assert done.wait(LIMIT_S)
+    assert outcomes[0][0] == "refused"
+    assert outcomes[0] is outcomes[1]
+    shared.close()
+
+
+def test_a_process_that_dies_takes_its_task_alone(way: Way) -> None:
+    with pytest.raises(Broken, match="process ended"):
+        way.do("die", secrets.token_hex(4), limit_s=LIMIT_S)
+    assert way.do("draw", piece(secrets.token_hex(4)), limit_s=LIMIT_S).parts == ()
+
+
+def test_a_workroom_that_is_away_is_told_at_once(tmp_path: Path) -> None:
+    with pytest.raises(Broken, match="cannot be reached"):
+        Far(str(tmp_path / "none"), b"key").do("draw", piece("Any"), limit_s=LIMIT_S)
+    assert isinstance(room(), Near)
