@@ -1,4 +1,4 @@
-"""How fast the model of heat is, as ratios measured in one run: `PYTHONPATH=core:. python benchmarks/heating.py`.
+"""How fast the model of heat is, as ratios measured in one run: `bin/bench heating`.
 
 Real-time factors of one rehearsal at 50 to 5,000 cells; the same network by SciPy's stiff solver at equal error; how the
 cost grows with cells for wire work; and the aim programme of a body of about 200 cells. Figures are of the machine at

@@ -1,4 +1,4 @@
-"""How long planning takes, as ratios measured in one run: `PYTHONPATH=core:. python benchmarks/planning.py`.
+"""How long planning takes, as ratios measured in one run: `bin/bench planning`.
 
 Three tables. Examples and small pieces, against reading and writing a piece file of the same size. A generated suite
 of up to 200 joins, against a plain model (one variable for each join and heat, one objective after another). Pieces of up

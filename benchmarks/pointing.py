@@ -1,6 +1,6 @@
 """How often the aim programme saves a heat in which circling evenly fails, beside 2,000 programmes drawn at random.
 
-    python benchmarks/pointing.py [--count 200] [--trials 2000] [--from 0]
+    bin/bench pointing [--count 200] [--trials 2000] [--from 0]
 
 Assemblies are generated from a seed: heavy with light, copper with silver, frames of wire, domes, long bars, some with an
 earlier join to spare. Those are kept in which a full flame circled evenly does not flow, opens an earlier join or melts

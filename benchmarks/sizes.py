@@ -1,4 +1,4 @@
-"""How long a calculator takes, and a cutting of bars, as ratios of one run: `PYTHONPATH=core python benchmarks/sizes.py`.
+"""How long a calculator takes, and a cutting of bars, as ratios of one run: `bin/bench sizes`.
 
 The yardstick is reading, checking and writing the smallest example piece, so that a slow machine slows both.
 """

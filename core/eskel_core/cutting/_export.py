@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from importlib.resources import as_file, files
 from typing import Any
 
@@ -31,10 +31,23 @@ _HEAD = (
 )
 
 
+class _Sheet:
+    """A CSV sheet in which a name that would be reckoned as a formula is a text."""
+
+    def __init__(self, out: io.StringIO) -> None:
+        self._rows = csv.writer(out, lineterminator="\n")
+
+    def writerow(self, cells: Iterable[str]) -> None:
+        self._rows.writerow([f"'{cell}" if cell.startswith(_FORMULA) else cell for cell in cells])
+
+
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
 def cut_list_csv(whole: CutAndSolder) -> str:
     """Write the list as CSV: cuts, then bars, then solder, then what to buy, each with a heading of its own."""
     out = io.StringIO()
-    sheet = csv.writer(out, lineterminator="\n")
+    sheet = _Sheet(out)
     sheet.writerow(_HEAD)
     for row in whole.rows:
         sheet.writerow(_cells(row))

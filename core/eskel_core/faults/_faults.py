@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from typing import Any
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, field_validator
+
+MOST_FAULTS = 100
+LONGEST_TEXT = 500
 
 
 class Fault(BaseModel):
@@ -19,6 +23,20 @@ class Fault(BaseModel):
     rule: str
     remedy: str
 
+    @field_validator("value", mode="before")
+    @classmethod
+    def _no_longer_than_read(cls, value: Any) -> Any:
+        """Keep a value as it was given, but the head of one that nobody could read."""
+        if value is None or isinstance(value, bool | float):
+            return value if not isinstance(value, float) or math.isfinite(value) else str(value)
+        text = value if isinstance(value, str) else repr(value)
+        return value if len(text) <= LONGEST_TEXT else f"{text[:LONGEST_TEXT]}..."
+
+    @field_validator("path", "rule", "remedy", mode="before")
+    @classmethod
+    def _no_longer_than_a_sentence(cls, text: Any) -> Any:
+        return f"{text[:LONGEST_TEXT]}..." if isinstance(text, str) and len(text) > LONGEST_TEXT else text
+
     def sentence(self) -> str:
         """Say the fault in one line for people."""
         where = f"{self.path}: " if self.path else ""
@@ -29,8 +47,14 @@ class Refused(ValueError):
     """The input cannot be taken; nothing was changed. `faults` says why."""
 
     def __init__(self, faults: Iterable[Fault]) -> None:
-        self.faults = tuple(faults)
+        told = tuple(faults)
+        self.faults = told if len(told) <= MOST_FAULTS else (*told[:MOST_FAULTS], _and_more(len(told)))
         super().__init__("; ".join(fault.sentence() for fault in self.faults))
+
+
+def _and_more(faults: int) -> Fault:
+    rule = f"the first {MOST_FAULTS} faults are told of {faults}"
+    return Fault(code="more-faults", path="", value=faults, rule=rule, remedy="Mend those first.")
 
 
 def refuse(code: str, path: str, value: Any, rule: str, remedy: str) -> Refused:

@@ -8,12 +8,17 @@ of a form as thin lines. All lengths in mm.
 from ._contact import Contact, contact_of
 from ._measure import Blank, Measures, measure, wire_length_mm
 from ._outlines import (
+    FURTHEST_MM,
+    MOST_POINTS,
     Ring,
+    check_rings,
+    curve_points,
     outline_area_mm2,
     outline_box,
     outline_perimeter_mm,
     outline_rings,
     outline_size_mm,
+    tangled,
 )
 from ._profiles import profile_across_mm, profile_area_mm2, profile_height_mm, profile_perimeter_mm
 from ._types import (
@@ -42,6 +47,8 @@ from ._view import PlanView, ViewLine, plan_view
 from ._words import say_stock
 
 __all__ = [
+    "FURTHEST_MM",
+    "MOST_POINTS",
     "Ball",
     "Blank",
     "Contact",
@@ -68,7 +75,9 @@ __all__ = [
     "Tube",
     "ViewLine",
     "Wire",
+    "check_rings",
     "contact_of",
+    "curve_points",
     "measure",
     "outline_area_mm2",
     "outline_box",
@@ -81,5 +90,6 @@ __all__ = [
     "profile_height_mm",
     "profile_perimeter_mm",
     "say_stock",
+    "tangled",
     "wire_length_mm",
 ]

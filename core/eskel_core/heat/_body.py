@@ -11,7 +11,7 @@ import numpy as np
 from ..faults import refuse
 from ..metals import Surface
 from ..picture import JoinMark, draw, nodes_of_part, stands_of
-from ..piece import Join, Piece, contact_at, metal_of, part_of
+from ..piece import Join, Piece, contact_at, metal_of, pairs_of, part_of
 from ._cells import Cells, cells_of, spread_mm
 from ._gathered import Gather, Gathered, gather, gathered
 from ._grid import Floats
@@ -143,7 +143,7 @@ def _touches(
     ties = [
         (one, other, number, len(pairs))
         for a, b in pairwise(sides)
-        for pairs in [_pairs(a, b)]
+        for pairs in [pairs_of(a, b)]
         for number, (one, other) in enumerate(pairs)
         if one != other and one in parts and other in parts
     ]
@@ -153,12 +153,6 @@ def _touches(
         ends = (parts[one], starts[one]), (parts[other], starts[other])
         found.append(touch_between(join, _place(join, n, len(ties)), *ends, spot, contact.area_mm2, made))
     return found
-
-
-def _pairs(a: list[str], b: list[str]) -> list[tuple[str, str]]:
-    if len(a) == len(b):
-        return list(zip(a, b, strict=True))
-    return [(one, other) for one in a for other in b]
 
 
 def _place(join: Join, number: int, of: int) -> str:

@@ -13,7 +13,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from ..forms import PlanView, ViewLine, plan_view
-from ..piece import Join, Part, Piece, Place, base_id, part_of
+from ..piece import Join, Part, Piece, Place, base_id, pairs_of, part_of
 
 _ON_TOP_KINDS = frozenset({"seat", "overlay", "tee", "line", "edge", "cross"})
 _GAP_MM = 4.0
@@ -142,20 +142,24 @@ def _spots_for(piece: Piece, part: Part) -> list[Spot]:
 def _put_the_rest(page: _Sheet) -> None:
     """Set each part on or beside one that it joins; begin again with the largest where none is near."""
     neighbours = _neighbours(page)
+    bases = list(page.at)
+    apart = iter(sorted(page.views, key=lambda one: -page.views[one].width_mm * page.views[one].height_mm))
+    right = -math.inf
+    looked_at = 0
     while len(page.at) < len(page.views):
-        step = next(
-            (
-                (node, base, join)
-                for base in page.at
-                for node, join in neighbours[base]
-                if node not in page.at
-            ),
-            None,
-        )
-        if step is None:
-            _put_apart(page)
+        for base in itertools.islice(bases, looked_at, None):
+            looked_at += 1
+            right = max(right, page.at[base].x_mm + page.views[base].width_mm / 2)
+            for node, join in neighbours[base]:
+                if node not in page.at:
+                    _put_near(page, node, base, join)
+                    bases.append(node)
+            break
         else:
-            _put_near(page, *step)
+            node = next(one for one in apart if one not in page.at)
+            half = page.views[node].width_mm / 2
+            page.at[node] = Place(x_mm=_tame(0.0 if right == -math.inf else right + _GAP_MM + half))
+            bases.append(node)
 
 
 def _neighbours(page: _Sheet) -> dict[str, list[tuple[str, Join]]]:
@@ -165,7 +169,7 @@ def _neighbours(page: _Sheet) -> dict[str, list[tuple[str, Join]]]:
         hangs = [_nodes(page, reference) for reference in join.through]
         for group, linked in ((sides, False), (sides[:1] + hangs, True)):
             for a, b in itertools.pairwise(group):
-                for one, other in _pairs(a, b):
+                for one, other in pairs_of(a, b):
                     if one != other and not (linked and not hangs):
                         near[one].append((other, join))
                         near[other].append((one, join))
@@ -176,21 +180,6 @@ def _nodes(page: _Sheet, reference: str) -> list[str]:
     if reference in page.views:
         return [reference]
     return nodes_of_part(part_of(page.piece, reference))
-
-
-def _pairs(a: list[str], b: list[str]) -> list[tuple[str, str]]:
-    if len(a) == len(b):
-        return list(zip(a, b, strict=True))
-    return [(one, other) for one in a for other in b]
-
-
-def _put_apart(page: _Sheet) -> None:
-    """Begin a new group to the right of everything, with the largest part that is left."""
-    left = [node for node in page.views if node not in page.at]
-    node = max(left, key=lambda one: page.views[one].width_mm * page.views[one].height_mm)
-    right = max((place.x_mm + page.views[one].width_mm / 2 for one, place in page.at.items()), default=None)
-    x = 0.0 if right is None else right + _GAP_MM + page.views[node].width_mm / 2
-    page.at[node] = Place(x_mm=_tame(x))
 
 
 def _put_near(page: _Sheet, node: str, base: str, join: Join) -> None:
@@ -323,7 +312,7 @@ def _spots(page: _Sheet, join: Join) -> tuple[Spot, ...]:
         return tuple(_seam_spot(page, node) for node in _nodes(page, join.between[0]))
     sides = [_nodes(page, reference) for reference in join.between]
     return tuple(
-        _meeting(page, one, other) for a, b in itertools.pairwise(sides) for one, other in _pairs(a, b)
+        _meeting(page, one, other) for a, b in itertools.pairwise(sides) for one, other in pairs_of(a, b)
     )
 
 

@@ -43,6 +43,7 @@ from ._types import (
     contact_at,
     metal_of,
     metals_of,
+    pairs_of,
     part_of,
 )
 from ._weigh import PartWeight, Weights, mass_g, weigh
@@ -86,6 +87,7 @@ __all__ = [
     "mass_g",
     "metal_of",
     "metals_of",
+    "pairs_of",
     "parse_piece",
     "part_of",
     "piece_from_object",

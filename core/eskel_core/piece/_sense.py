@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 from difflib import get_close_matches
+from itertools import pairwise
 from typing import Any
 
 from ..faults import Fault, Refused
@@ -13,11 +14,14 @@ from ..metals import Metal, fluxes, pickles, solders, surfaces, torches
 from ._bench import Bench
 from ._types import ByHand, ExtraCut, Join, Part, Piece, RehearsedHeat, Work, base_id, metals_of
 
+MOST_ALIKE = 2_000
+
 
 def sense_faults(piece: Piece) -> list[Fault]:
     """Give every fault of sense in a piece of right shape."""
     return [
         *_ids(piece),
+        *_counts(piece),
         *_own_metals(piece),
         *(fault for n, part in enumerate(piece.parts) for fault in _part(piece, part, f"parts[{n}]")),
         *(fault for n, join in enumerate(piece.joins) for fault in _join(piece, join, f"joins[{n}]")),
@@ -30,6 +34,25 @@ def sense_faults(piece: Piece) -> list[Fault]:
         *(fault for n, cut in enumerate(piece.cuts) for fault in _cut(piece, cut, f"cuts[{n}]")),
         *(bench_faults(piece.bench, metals_of(piece)) if piece.bench else ()),
     ]
+
+
+def _counts(piece: Piece) -> Iterator[Fault]:
+    """Alike parts are drawn and joined one by one: there is an end to how many."""
+    counts = {part.id: part.count for part in piece.parts}
+    if sum(counts.values()) > MOST_ALIKE:
+        yield Fault(
+            code="too-large", path="parts", value=sum(counts.values()),
+            rule=f"a piece has at most {MOST_ALIKE} parts, alike ones counted each", remedy="Draw one up, and make copies of it.",
+        )  # fmt: skip
+    for n, join in enumerate(piece.joins):
+        sides = [1 if "#" in reference else counts.get(reference, 1) for reference in join.between]
+        meeting = max((a * b for a, b in pairwise(sides) if a != b), default=0)
+        if meeting > MOST_ALIKE:
+            yield Fault(
+                code="too-large", path=f"joins[{n}].between", value=meeting,
+                rule=f"at most {MOST_ALIKE} pairs of alike parts meet in a join",
+                remedy="Give both the same count, or name the ones that meet.",
+            )  # fmt: skip
 
 
 def _ids(piece: Piece) -> Iterator[Fault]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -227,6 +227,17 @@ def contact_at(piece: Piece, join: Join) -> Contact | None:
         return None
     measured = {"area_mm2": join.contact_mm2, "seam_mm": join.seam_mm}
     return touch.model_copy(update={key: value for key, value in measured.items() if value is not None})
+
+
+def pairs_of(a: Sequence[str], b: Sequence[str]) -> list[tuple[str, str]]:
+    """Give which of two groups of alike parts meet: one to one where they are as many, else each with each.
+
+    >>> pairs_of(["post#1", "post#2"], ["plate"])
+    [('post#1', 'plate'), ('post#2', 'plate')]
+    """
+    if len(a) == len(b):
+        return list(zip(a, b, strict=True))
+    return [(one, other) for one in a for other in b]
 
 
 def base_id(reference: str) -> str:

@@ -26,7 +26,7 @@ def piece_object(piece: Piece) -> dict[str, Any]:
 def piece_schema() -> dict[str, Any]:
     """Give the JSON Schema (2020-12) of the piece file, made from these types."""
     schema = Piece.model_json_schema(by_alias=True, mode="validation")
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "$id": "eskel-piece/1", **schema}
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "$id": "urn:eskel:piece:1", **schema}
 
 
 def _shortest(value: Any) -> Any:

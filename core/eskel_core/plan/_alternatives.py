@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..faults import refuse
+from ..faults import Refused, refuse
 from ..metals import Grade, Solder, solder_suits
 from ..piece import Bench, ByHand, HouseOverrides, Join, Piece, metal_of, stocked_solders
 from ..rules import Course, Heat, states_in
@@ -14,6 +14,8 @@ from ._plan import conflict_of, solution
 from ._types import Alternative, JoinWhy, Verdict
 from ._why import grade_in_words, place_in_words
 from ._words import in_words
+
+WHY = 5.0
 
 
 @dataclass(frozen=True)
@@ -25,14 +27,21 @@ class _Asked:
     best: Assignment
     course: Course
     join: Join
+    effort: float
 
 
 def why_join(
-    piece: Piece, name: str, house: HouseOverrides | None = None, bench: Bench | None = None
+    piece: Piece,
+    name: str,
+    house: HouseOverrides | None = None,
+    bench: Bench | None = None,
+    *,
+    effort: float = WHY,
 ) -> JoinWhy:
     """Say why a join has its solder and its heat, and for each other one what would come of it.
 
-    Raises Refused where the piece has no such heated join, or no plan.
+    The `effort` (in the solver's units, about a second each) is shared out among the others; what it does not reach is
+    told as undecided. Raises Refused where the piece has no such heated join, or no plan.
     """
     join = next((one for one in piece.joins if one.id == name and one.heated), None)
     if join is None:
@@ -45,9 +54,10 @@ def why_join(
             "no-plan", "join", name, "the piece has a plan", "Resolve the conflict that the plan names first."
         )
     course = make_course(problem, best)
-    asked = _Asked(piece, house, bench, problem, best, course, join)
     heat = course.heats[course.made_in[name] - 1]
-    others = [*_solders(asked, heat), *_heats(asked, heat)]
+    others = len(stocked_solders(problem.bench)) + len(course.heats)
+    asked = _Asked(piece, house, bench, problem, best, course, join, effort / others)
+    found = [*_solders(asked, heat), *_heats(asked, heat)]
     return JoinWhy(
         join=name,
         title=join.title,
@@ -55,7 +65,7 @@ def why_join(
         solder=heat.filler.solder.id if heat.filler.solder else None,
         grade=grade_in_words(problem, course, heat),
         place=place_in_words(problem, course, heat),
-        alternatives=tuple(others),
+        alternatives=tuple(found),
     )
 
 
@@ -157,9 +167,13 @@ def _outcome(asked: _Asked, changed: Join, own_words: str) -> tuple[Verdict, str
     """Solve the piece with one join changed, and say what comes of it."""
     joins = tuple(changed if join.id == changed.id else join for join in asked.piece.joins)
     piece = asked.piece.model_copy(update={"joins": joins})
-    problem, found = solution(piece, asked.house, asked.bench)
+    try:
+        problem, found = solution(piece, asked.house, asked.bench, effort=asked.effort)
+    except Refused:
+        return "undecided", "Not found out in the time that a question has: try it on the ladder."
     if found is None:
-        against = [one.text for one in conflict_of(problem) if not one.text.startswith(own_words)]
+        demands = conflict_of(problem, asked.effort)
+        against = [one.text for one in demands if not one.text.startswith(own_words)]
         return "impossible", " ".join(against) or "No plan does that."
     if is_as_good(asked.best.objectives, found.objectives):
         return "as-good", "As good: the plan took the other only by the order of its list."

@@ -15,6 +15,7 @@ from ..search import (
     Demand,
     ObjectiveValue,
     Problem,
+    circle,
     cost_in_words,
     find_conflict,
     make_problem,
@@ -52,6 +53,9 @@ def plan(
     Raises Refused where neither a plan nor the proof that there is none was found within the effort.
     """
     problem, assignment = solution(piece, house, bench, effort=effort)
+    going_round = _circle_of_work(problem)
+    if going_round:
+        return _without_steps(piece, _conflict(going_round))
     if assignment is None:
         return _impossible(problem)
     made = _written(problem, assignment)
@@ -183,9 +187,17 @@ def _bands(course: Course) -> tuple[Band, ...]:
     )
 
 
-def conflict_of(problem: Problem) -> tuple[Demand, ...]:
+def conflict_of(problem: Problem, effort: float = FULL) -> tuple[Demand, ...]:
     """Give demands of a problem without a solution of which letting any single one go makes the rest possible."""
-    return find_conflict(problem, Effort(FULL))
+    return find_conflict(problem, Effort(effort))
+
+
+def _circle_of_work(problem: Problem) -> tuple[Demand, ...]:
+    """Give orders that go round in a circle through work without heat: the search asks only about what takes a heat."""
+    orders = {one.ids: one for one in problem.demands if one.kind == "order"}
+    found = tuple(orders[ids] for ids in circle(orders))
+    tasks = {task.id for task in problem.tasks}
+    return found if {name for one in found for name in one.ids} - tasks else ()
 
 
 def _impossible(problem: Problem) -> Plan:

@@ -6,7 +6,9 @@ early as its order allows, or as late, by its kind.
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
+from heapq import heapify, heappop, heappush
 
 from ..coldwork import compounded_pct, start_reduction_pct
 from ..piece import FORMING_WORK, HEAT_WORK, Part, Piece, Work, base_id, metal_of
@@ -35,16 +37,27 @@ def lay_out(problem: Problem, made_in: dict[str, int], heats: int) -> Timeline:
     names = [*loose, *cold]
     slots = {name: _slot(piece, name, loose.get(name), follows, made_in, heats) for name in names}
     ends = {name: _END_ORDER.get(loose[name].kind, -1) if name in loose else -1 for name in names}
-    order: list[str] = []
-    while len(order) < len(names):
-        ready = [one for one in names if one not in order and not _waits(one, names, order, follows)]
-        order.append(min(ready, key=lambda one: (slots[one], ends[one], names.index(one))))
-    return Timeline(slots, tuple(order))
+    rank = {name: (slots[name], ends[name], n) for n, name in enumerate(names)}
+    return Timeline(slots, tuple(_in_order(rank, follows)))
 
 
-def _waits(name: str, names: list[str], order: list[str], follows: set[tuple[str, str]]) -> bool:
-    """Say whether something that must come before some work has not been laid out yet."""
-    return any(other not in order and (other, name) in follows for other in names)
+def _in_order(rank: Mapping[str, tuple[int, int, int]], follows: set[tuple[str, str]]) -> Iterator[str]:
+    """Give names by their rank, each after all that must come before it (Kahn's way, with a heap of what is ready)."""
+    waits = dict.fromkeys(rank, 0)
+    behind: dict[str, list[str]] = {}
+    for earlier, later in follows:
+        if earlier in rank and later in rank:
+            waits[later] += 1
+            behind.setdefault(earlier, []).append(later)
+    ready = [(rank[name], name) for name, count in waits.items() if count == 0]
+    heapify(ready)
+    while ready:
+        _, name = heappop(ready)
+        yield name
+        for later in behind.get(name, ()):
+            waits[later] -= 1
+            if waits[later] == 0:
+                heappush(ready, (rank[later], later))
 
 
 def _slot(

@@ -231,7 +231,7 @@ class Band(Shown):
     reflow_c: float
 
 
-Verdict = Literal["as-good", "worse", "impossible"]
+Verdict = Literal["as-good", "worse", "impossible", "undecided"]
 
 
 class Alternative(Shown):

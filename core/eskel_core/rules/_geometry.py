@@ -10,7 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from itertools import pairwise
 
-from ..piece import Join, Piece, base_id, part_of
+from ..piece import Join, Piece, base_id, pairs_of, part_of
 
 
 @dataclass(frozen=True)
@@ -96,7 +96,7 @@ def _join_nodes(piece: Piece, nodes: dict[str, tuple[str, ...]], join: Join) -> 
     everything = frozenset(node for side in sides for node in side)
     closes = len(set(join.between)) == 1 and join.kind in ("butt", "fuse")
     ties = (
-        () if closes else tuple(tie for a, b in pairwise(sides) for tie in _pairs(a, b) if tie[0] != tie[1])
+        () if closes else tuple(tie for a, b in pairwise(sides) for tie in pairs_of(a, b) if tie[0] != tie[1])
     )
     return JoinNodes(nodes=everything, ties=ties, places=_places(piece, join))
 
@@ -107,9 +107,3 @@ def _places(piece: Piece, join: Join) -> int:
     if len(set(join.between)) == 1 and join.kind not in ("butt", "fuse"):
         return max(1, counts[0] - 1)
     return max(len(counts) - 1 if len(counts) > 2 else 1, *counts)
-
-
-def _pairs(a: tuple[str, ...], b: tuple[str, ...]) -> list[tuple[str, str]]:
-    if len(a) == len(b):
-        return list(zip(a, b, strict=True))
-    return [(one, other) for one in a for other in b]

@@ -11,7 +11,7 @@ from ._conflict import find_conflict
 from ._demands import LAST_WORK, make_problem, why_apart
 from ._moves import cost_in_words, is_as_good, moved_joins, without_moves
 from ._objectives import ObjectiveValue
-from ._problem import Demand, Problem, closure
+from ._problem import Demand, Problem, circle, closure
 from ._solve import FULL, QUICK, can_be_met, solve
 
 __all__ = [
@@ -24,6 +24,7 @@ __all__ = [
     "PlannedHeat",
     "Problem",
     "can_be_met",
+    "circle",
     "closure",
     "cost_in_words",
     "find_conflict",

@@ -8,6 +8,7 @@ heated work. A `Problem` is everything that the solver needs, free of the piece 
 from __future__ import annotations
 
 import json
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -189,6 +190,38 @@ def closure(edges: set[tuple[str, ...]] | set[tuple[str, str]]) -> set[tuple[str
                 waiting.extend(after.get(here, ()))
         closed |= {(start, one) for one in seen}
     return closed
+
+
+def circle(edges: Iterable[tuple[str, ...]]) -> tuple[tuple[str, ...], ...]:
+    """Give the edges of a shortest circle, in their order; none where there is no circle.
+
+    >>> circle([("a", "b"), ("b", "c"), ("c", "b")])
+    (('b', 'c'), ('c', 'b'))
+    """
+    after: dict[str, list[str]] = {}
+    for earlier, later in sorted(edges):
+        after.setdefault(earlier, []).append(later)
+    looped = sorted(a for a, b in closure(set(edges)) if a == b)
+    ways = [way for way in (_way_back(one, after) for one in looped) if way]
+    return min(ways, key=len, default=())
+
+
+def _way_back(start: str, after: Mapping[str, list[str]]) -> tuple[tuple[str, ...], ...]:
+    """Give the shortest way from an id back to itself, going breadth first."""
+    came: dict[str, str] = {}
+    waiting = [start]
+    for here in waiting:
+        for later in after.get(here, ()):
+            if later == start:
+                way = [(here, start)]
+                while here != start:
+                    way.append((came[here], here))
+                    here = came[here]
+                return tuple(reversed(way))
+            if later not in came:
+                came[later] = here
+                waiting.append(later)
+    return ()
 
 
 def _through(edges: frozenset[tuple[str, str]], tasks: set[str]) -> frozenset[tuple[str, str]]:

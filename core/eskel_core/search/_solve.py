@@ -141,6 +141,8 @@ def _without_runs(search: _Search) -> Assignment | None:
     must run again is it opened to as many heats as there are tasks.
     """
     problem, effort = search.problem, search.effort
+    if len(problem.tasks) > HUGE_TASKS:
+        return None  # told as undecided at once: the model alone would take longer to write down
     least = _fewest_heats(problem) - 1
     for heats in _spans(problem) if search.settled else _spans(problem)[:2]:
         if heats == len(problem.tasks) and not search.settled:
@@ -195,15 +197,16 @@ def _fewest_heats(problem: Problem) -> int:
 
 def _longest_chain(problem: Problem) -> int:
     """Give the number of heats in the longest chain of orders, or that of all tasks if it is a circle."""
-    length = {task.id: 1 for task in problem.tasks}
-    for _ in problem.tasks:
-        changed = False
-        for earlier, later in problem.orders:
-            if length[later] <= length[earlier]:
-                length[later], changed = length[earlier] + 1, True
-        if not changed:
-            return max(length.values())
-    return len(problem.tasks)
+    before: dict[str, list[str]] = {task.id: [] for task in problem.tasks}
+    for earlier, later in problem.orders:
+        before[later].append(earlier)
+    if any(task in earlier for task, earlier in before.items()):
+        return len(problem.tasks)
+    # Orders are closed: whatever comes before a task has fewer before it.
+    length: dict[str, int] = {}
+    for task in sorted(before, key=lambda one: len(before[one])):
+        length[task] = 1 + max((length[one] for one in before[task]), default=0)
+    return max(length.values())
 
 
 class _Search:

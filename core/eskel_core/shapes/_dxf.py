@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Iterable
+from typing import Any
 
 from ..faults import Refused, refuse
-from ._svg import Loop, unit_unknown
+from ..forms import FURTHEST_MM
+from ._svg import MOST_ELEMENTS, Loop, unit_unknown
 
 _FLAT_MM = 0.005
 # $INSUNITS of the header: inch, foot, mm, cm, m.
@@ -28,13 +31,30 @@ def loops_of_dxf(text: str, mm_in_unit: float | None) -> list[Loop]:
         raise unit_unknown()
     scale = own if own is not None else mm_in_unit or 1.0
     loops: list[Loop] = []
-    for one in document.modelspace().query(_DRAWN):
+    drawn = document.modelspace().query(_DRAWN)
+    if len(drawn) > MOST_ELEMENTS:
+        raise refuse(
+            "too-large", "text", len(drawn), f"a drawing has at most {MOST_ELEMENTS} lines", "Simplify it."
+        )
+    for one in drawn:
         try:
+            _check_reach(make_path(one).control_vertices(), scale)
             spots = make_path(one).flattening(_FLAT_MM / scale)
             loops.append([(spot.x * scale, spot.y * scale) for spot in spots])
+        except Refused:
+            raise
         except (DXFError, ValueError, TypeError, ZeroDivisionError) as problem:
             raise _unreadable(f"{one.dxftype()}: {problem}") from problem
     return loops
+
+
+def _check_reach(knots: Iterable[Any], scale: float) -> None:
+    """Refuse a line that is larger than any part before its points are made: there would be millions of them."""
+    places = [(spot.x * scale, spot.y * scale) for spot in knots]
+    for along in zip(*places, strict=True):
+        if not max(along) - min(along) <= 2 * FURTHEST_MM:
+            rule = f"a drawing is at most {2 * FURTHEST_MM:g} mm large"
+            raise refuse("out-of-range", "unit", None, rule, "Check its unit.")
 
 
 def _unreadable(why: str) -> Refused:

@@ -9,7 +9,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict
 
 from ..faults import refuse
-from ..forms import PathOutline, outline_area_mm2, outline_perimeter_mm
+from ..forms import MOST_POINTS, PathOutline, check_rings, outline_area_mm2, outline_perimeter_mm, tangled
 from ._dxf import loops_of_dxf
 from ._svg import loops_of_svg
 
@@ -55,15 +55,30 @@ def read_outline(name: str, text: str, unit: DrawnUnit | None = None) -> DrawnOu
     rings = [ring for ring in _closed(loops) if _area(ring) > _SMALLEST_MM2]
     if not rings:
         raise refuse("not-closed", "text", None, "a drawing holds at least one closed outline", "Close the line: its ends must meet.")  # fmt: skip
+    check_rings(_from_corner(rings), "text")
     return _measured(rings)
+
+
+def _from_corner(rings: list[Loop]) -> list[Loop]:
+    """Give rings from their lower left corner: a drawing may lie anywhere on its sheet."""
+    left, low = min(x for ring in rings for x, _ in ring), min(y for ring in rings for _, y in ring)
+    return [[(x - left, y - low) for x, y in ring] for ring in rings]
 
 
 def _closed(loops: list[Loop]) -> list[Loop]:
     """Give the loops that close; open lines are joined where their ends meet (shapely's polygonize)."""
     closed = [loop[:-1] for loop in loops if len(loop) > 3 and math.dist(loop[0], loop[-1]) <= _JOINED_MM]
+    if sum(map(len, loops)) > MOST_POINTS:
+        raise refuse(
+            "too-large", "text", None, f"a drawing has at most {MOST_POINTS} points", "Simplify the curve."
+        )
     open_ = [loop for loop in loops if len(loop) > 1 and math.dist(loop[0], loop[-1]) > _JOINED_MM]
     if not open_:
         return closed
+    if tangled(open_):
+        raise refuse(
+            "too-large", "text", None, "lines of a drawing cross at few places", "Simplify the drawing."
+        )
     from shapely.geometry import LineString
     from shapely.ops import polygonize, unary_union
 

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import io
+import math
 import re
 from typing import Any
 
 from ..faults import Refused, refuse
+from ..forms import curve_points
 
 Loop = list[tuple[float, float]]
-_STEPS = 64
+OFF_MM = 0.002
+MOST_ELEMENTS = 5_000
 _PHYSICAL = re.compile(r"^\s*[\d.]+\s*(mm|cm|in|pt|pc|q)\s*$", re.IGNORECASE)
 
 
@@ -18,6 +21,7 @@ def loops_of_svg(text: str, mm_in_unit: float | None) -> list[Loop]:
     from svgelements import SVG, Path, Shape
 
     root = _root(text)
+    _check_size(root)
     physical = bool(_PHYSICAL.match(root.get("width", "")) or _PHYSICAL.match(root.get("height", "")))
     if not physical and mm_in_unit is None:
         raise unit_unknown()
@@ -29,10 +33,12 @@ def loops_of_svg(text: str, mm_in_unit: float | None) -> list[Loop]:
             Path(one).reify() for one in drawing.elements() if isinstance(one, Shape) and not _hidden(one)
         ]
         return [
-            [(x * scale, -y * scale) for x, y in _points(loop)]
+            [(x * scale, -y * scale) for x, y in curve_points(loop, OFF_MM / scale)]
             for shape in shapes
             for loop in shape.as_subpaths()
         ]
+    except Refused:
+        raise
     except (ValueError, TypeError, AttributeError, ZeroDivisionError, RecursionError) as problem:
         raise _unreadable(str(problem)) from problem
 
@@ -58,6 +64,33 @@ def _root(text: str) -> Any:
     return root
 
 
+def _check_size(root: Any) -> None:
+    """Refuse a drawing that is larger than it looks: elements used within elements that are used multiply each other."""
+    named = {one.get("id"): one for one in root.iter() if one.get("id")}
+    known: dict[Any, float] = {}
+
+    def size_of(one: Any, within: frozenset[Any]) -> float:
+        if one in within:
+            return math.inf
+        if one not in known:
+            inside = within | {one}
+            used = next((value for key, value in one.attrib.items() if key.endswith("href")), "")
+            target = named.get(used.removeprefix("#")) if str(one.tag).endswith("use") else None
+            known[one] = 1 + sum(size_of(child, inside) for child in one)
+            known[one] += size_of(target, inside) if target is not None else 0
+        return known[one]
+
+    try:
+        size = size_of(root, frozenset())
+    except RecursionError:
+        size = math.inf
+    if size > MOST_ELEMENTS:
+        raise refuse(
+            "too-large", "text", None, f"a drawing has at most {MOST_ELEMENTS} elements, those used again counted each time",
+            "Simplify the drawing.",
+        )  # fmt: skip
+
+
 def _unreadable(why: str) -> Refused:
     return refuse(
         "not-a-drawing", "text", None, f"the file is an SVG drawing ({why[:120]})", "Save it as plain SVG."
@@ -67,20 +100,3 @@ def _unreadable(why: str) -> Refused:
 def _hidden(one: Any) -> bool:
     values = getattr(one, "values", {})
     return bool(values.get("display") == "none" or values.get("visibility") == "hidden")
-
-
-def _points(loop: Any) -> Loop:
-    from svgelements import Close, Line, Move, Path
-
-    points: Loop = []
-    for segment in Path(loop):
-        if isinstance(segment, Move):
-            points.append((float(segment.end.x), float(segment.end.y)))
-            continue
-        if segment.end is None:
-            continue
-        steps = 1 if isinstance(segment, Line | Close) else _STEPS
-        for step in range(1, steps + 1):
-            place = segment.point(step / steps)
-            points.append((float(place.x), float(place.y)))
-    return [point for n, point in enumerate(points) if n == 0 or point != points[n - 1]]

@@ -163,7 +163,7 @@ def plan_beside(row: PieceRow, other: HouseOverrides) -> Plan:
     """Give the plan of a piece under other house rules."""
     house, bench = bench_of(row.workshop)
     piece = document_of(row)
-    own = piece.house.model_copy(update=other.model_dump(exclude_none=True))
+    own = piece.house.model_copy(update={key: value for key, value in other if value is not None})
     return plan_for(piece.model_copy(update={"house": own}), house, bench)
 
 
