@@ -225,6 +225,7 @@ def test_a_ball_grows_keeps_its_energy_and_lets_go_at_its_limit(wire_mm: float) 
     assert abs(grown.given_j - grown.lost_j - grown.stored_j) < 1e-6 * grown.given_j
 
 
+@pytest.mark.long
 def test_a_thicker_wire_melts_later_and_a_weak_flame_never() -> None:
     fine, thick = (grow_ball(metals()[STERLING], one, 40, SMALL).melts_s for one in (0.5, 1.2))
     assert fine is not None

@@ -63,6 +63,7 @@ def test_levels_leave_shields_and_heated_work_to_the_model_of_heats() -> None:
     assert not can_be_levelled(problem_of(annealed))
 
 
+@pytest.mark.long
 def test_a_row_of_sixty_joins_is_planned_and_proven() -> None:
     """Sixty-one wires end to end, every join seated: ten heats of six, whatever is done."""
     made = plan(chain(61, [join(f"r{n}", f"w{n}", f"w{n + 1}") for n in range(60)]))

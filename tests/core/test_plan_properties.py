@@ -134,6 +134,8 @@ def test_planning_leaves_ctrl_c_to_whoever_had_it() -> None:
     """The solver must not take the signal: a server that plans has to stop cleanly."""
     script = (
         "import os, signal, pathlib, eskel_core.piece as p, eskel_core.plan as q\n"
+        # A parent in the background hands on that the signal is ignored: here it is heard again.
+        "signal.signal(signal.SIGINT, signal.default_int_handler)\n"
         f"q.plan(p.read_piece(pathlib.Path({str(EXAMPLES[0])!r})))\n"
         "try: os.kill(os.getpid(), signal.SIGINT)\n"
         "except KeyboardInterrupt: print('heard')"

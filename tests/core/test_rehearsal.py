@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import json
 import math
+from functools import lru_cache
 from typing import Any
 
 import pytest
 
 from eskel_core.cli import main
 from eskel_core.faults import Refused
-from eskel_core.piece import Piece, parse_piece, piece_object
+from eskel_core.piece import Piece, parse_piece, piece_object, write_piece
 from eskel_core.plan import HeatStep, plan
 from eskel_core.rehearsal import (
     Rehearsal,
@@ -35,7 +36,13 @@ def post_on_plate(metal: str = "sterling-925", thick: float = 1.0, post: float =
 
 
 def easy(made: Piece, **options: Any) -> Rehearsal:
-    return rehearse_heat(made, 1, **options)
+    """Rehearse the first heat; what was rehearsed once in a run of the tests is not rehearsed again."""
+    return _once(write_piece(made), tuple(sorted(options.items())))
+
+
+@lru_cache(maxsize=64)
+def _once(text: str, options: tuple[tuple[str, Any], ...]) -> Rehearsal:
+    return rehearse_heat(parse_piece(text), 1, **dict(options))
 
 
 def with_easy(**more: Any) -> Piece:
@@ -99,6 +106,7 @@ def test_a_stronger_torch_is_sooner_and_the_band_is_in_order() -> None:
         assert band.high is None or band.likely < band.high
 
 
+@pytest.mark.long
 def test_a_known_torch_has_a_narrower_band() -> None:
     wide = easy(with_easy()).seconds_to_flow
     narrow = easy(with_easy(), factor=TorchFactor(1.0, 0.1)).seconds_to_flow
@@ -122,6 +130,7 @@ def big_copper() -> Piece:
     )
 
 
+@pytest.mark.long
 def test_a_torch_that_cannot_says_so_and_what_would() -> None:
     """A pencil torch of 350 W against 217 g of copper."""
     made = big_copper()
@@ -148,6 +157,7 @@ def test_a_flame_that_is_too_weak_is_told_as_that_and_not_as_a_loss() -> None:
     assert all(line.limit_c is None or max(line.hottest_c) < line.limit_c for line in told.series.parts)
 
 
+@pytest.mark.long
 def test_something_that_helps_comes_first() -> None:
     told = what_would_help(with_easy(thick=2.0), 1, torch="butane-pencil")
     assert told[0].verdict == "flows"
@@ -161,6 +171,7 @@ def test_events_come_in_the_order_of_the_trade() -> None:
     assert events[-1] == "reached"
 
 
+@pytest.mark.long
 def test_every_place_of_a_join_is_done_once() -> None:
     base, posts = plate("base"), wire("post", count=3)
     made = piece([base, posts], [join("feet", "post", "base")], bench={"solders": ["us-easy"]})
@@ -170,6 +181,7 @@ def test_every_place_of_a_join_is_done_once() -> None:
     assert [(line.id, line.flow_c, line.places) for line in told.series.joins] == [("feet", 718.0, 3)]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     "part",
     [
@@ -215,14 +227,17 @@ def test_a_heat_that_there_is_not_is_refused() -> None:
         rehearse_heat(with_easy(), 7)
 
 
+@pytest.mark.long
 def test_the_same_input_gives_the_same_output() -> None:
-    assert easy(with_easy()).model_dump_json() == easy(with_easy()).model_dump_json()
+    one, other = (rehearse_heat(with_easy(), 1) for _ in range(2))
+    assert one.model_dump_json() == other.model_dump_json()
 
 
 def codes(made: Piece) -> set[str]:
     return {one.code for one in plan(made).cautions}
 
 
+@pytest.mark.long
 def test_only_what_was_copied_lets_the_rules_speak() -> None:
     made = big_copper()
     assert "torch-too-small" not in codes(made)
@@ -300,6 +315,7 @@ def test_earlier_joins_are_credited_with_what_the_model_found() -> None:
     assert [(one.during, one.how, one.degrees_c) for one in shields] == [("two", "rehearsed", peak.shield_c)]
 
 
+@pytest.mark.long
 def test_a_piece_rehearses_itself_and_survives_its_file() -> None:
     made = parse_piece(FINIAL.read_bytes())
     whole, planned = rehearse_piece(made)

@@ -110,6 +110,7 @@ def test_an_old_revision_is_not_overwritten(finial: dict[str, Any], call: Caller
     assert call.post(f"/pieces/{finial['id']}/rehearsals/use", revision=99, rehearsal=job["id"])[0] == 409
 
 
+@pytest.mark.long
 def test_help_is_tried(finial: dict[str, Any], call: Caller) -> None:
     job = finished(call, ask(call, finial, kind="help", torch="butane-pencil"))
     assert job["state"] == "done"

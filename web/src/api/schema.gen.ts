@@ -2933,7 +2933,7 @@ export interface components {
              * Verdict
              * @enum {string}
              */
-            verdict: "as-good" | "worse" | "impossible";
+            verdict: "as-good" | "worse" | "impossible" | "undecided";
             /** Text */
             text: string;
         };

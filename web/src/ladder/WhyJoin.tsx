@@ -16,6 +16,7 @@ const VERDICT: Record<Alternative["verdict"], string> = {
   "as-good": "as good",
   worse: "worse",
   impossible: "cannot be",
+  undecided: "not found out",
 };
 
 /** What else a join could be: every other solder and heat, each tried by the planner. */
