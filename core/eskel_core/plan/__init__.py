@@ -8,6 +8,7 @@ from ..search import FULL, QUICK, without_moves
 from ._alternatives import why_join
 from ._kept import read_plan
 from ._plan import not_planned, plan
+from ._spoken import Spoken, rules_speaking, spoken
 from ._types import (
     Alternative,
     Amount,
@@ -60,6 +61,7 @@ __all__ = [
     "Protect",
     "RuledOut",
     "SolderLine",
+    "Spoken",
     "Status",
     "Step",
     "Why",
@@ -67,6 +69,8 @@ __all__ = [
     "not_planned",
     "plan",
     "read_plan",
+    "rules_speaking",
+    "spoken",
     "why_join",
     "without_moves",
 ]

@@ -8,10 +8,13 @@ a `Finding` (a rule that speaks, about what, and in which heat).
 from ._asking import at_join_c, capacity_near_j_k, metals_in, states_in, thickness_mm
 from ._catalogue import Rule, Severity, rules
 from ._course import Course, Filler, Heat, Lie, Purpose
-from ._findings import Finding, find_all
+from ._finding import Finding
+from ._findings import find_all, find_in_steps
 from ._geometry import Anatomy, JoinNodes, anatomy
 from ._holding import ALL_LIES, can_be_protected, comes_off, face_up, holds_at_all, lies_for, loaded_when_soft
-from ._pot_rules import Doing, find_in_steps, over_pickle
+from ._metal_rules import cadmium
+from ._pot_rules import Doing, over_pickle
+from ._registry import Example, Unregistered, examples, rule, speaks, units
 from ._rehearsed_rules import rehearsed
 from ._temperatures import (
     MOST_SHIELD_C,
@@ -32,6 +35,7 @@ __all__ = [
     "Anatomy",
     "Course",
     "Doing",
+    "Example",
     "Filler",
     "Finding",
     "Heat",
@@ -41,11 +45,14 @@ __all__ = [
     "Rule",
     "Severity",
     "State",
+    "Unregistered",
     "anatomy",
     "at_join_c",
+    "cadmium",
     "can_be_protected",
     "capacity_near_j_k",
     "comes_off",
+    "examples",
     "face_up",
     "filler_of_anneal",
     "filler_of_fuse",
@@ -61,9 +68,12 @@ __all__ = [
     "reduction_of",
     "reflow_c",
     "rehearsed",
+    "rule",
     "rules",
     "shield_c",
+    "speaks",
     "state_at",
     "states_in",
     "thickness_mm",
+    "units",
 ]

@@ -15,7 +15,7 @@ Severity = Literal["danger", "stop", "warn", "note"]
 
 
 class Rule(BaseModel):
-    """A rule: its stable code, how grave it is, when it speaks, what to do instead, and a small worked example."""
+    """A rule: its stable code, how grave it is, when it speaks, and what to do instead."""
 
     model_config = ConfigDict(frozen=True)
 
@@ -23,7 +23,6 @@ class Rule(BaseModel):
     severity: Severity
     when: str
     remedy: str
-    example: str
 
 
 @lru_cache(maxsize=1)

@@ -8,12 +8,14 @@ from itertools import pairwise
 from ..piece import Work, base_id
 from ._course import Course
 from ._finding import Finding
+from ._registry import speaks
 
 ON_STEEL = frozenset({"roll", "draw", "forge", "dome", "size", "harden", "texture"})
 BEFORE_SEALING = frozenset({"darken", "finish", "set"})
 FINER_AT_MOST = 2.0
 
 
+@speaks("wet-on-steel")
 def wet_on_steel(course: Course) -> Iterator[Finding]:
     """`wet-on-steel`: work on a mill, block or mandrel follows a heat, and so the pot and the rinse."""
     for work in course.piece.work:
@@ -21,6 +23,7 @@ def wet_on_steel(course: Course) -> Iterator[Finding]:
             yield Finding("wet-on-steel", (work.id,), f"{_title(work)} follows the pot.", work=work.id)
 
 
+@speaks("grit-skipped")
 def grit_skipped(course: Course) -> Iterator[Finding]:
     """`grit-skipped`: a finishing stage told as a number is more than twice as fine as the one before."""
     by_part: dict[tuple[str, ...], list[Work]] = {}
@@ -35,6 +38,7 @@ def grit_skipped(course: Course) -> Iterator[Finding]:
                 yield Finding("grit-skipped", (before.id, after.id), text, work=after.id)
 
 
+@speaks("seal-last")
 def seal_last(course: Course) -> Iterator[Finding]:
     """`seal-last`: lacquer or wax is told to come before darkening, polishing or setting of the same part."""
     seals = [work for work in course.piece.work if work.kind == "seal"]
@@ -51,6 +55,3 @@ def seal_last(course: Course) -> Iterator[Finding]:
 def _title(work: Work) -> str:
     words = work.title
     return words[0].upper() + words[1:]
-
-
-FINISH_RULES = (wet_on_steel, grit_skipped, seal_last)

@@ -19,6 +19,7 @@ from ._asking import (
 from ._course import Course, Heat
 from ._finding import Finding
 from ._holding import holds_at_all, lies_for, loaded_when_soft
+from ._registry import speaks
 
 MELT_RISK_C = 25.0
 NARROW_FUSE_C = 30.0
@@ -26,6 +27,7 @@ IMBALANCE = 8.0
 FREE_WITHIN_MM = 6.0
 
 
+@speaks("remelt-flows", "same-grade-held", "remelt-soft")
 def earlier_joins(course: Course) -> Iterator[Finding]:
     """`remelt-flows`, `same-grade-held`, `remelt-soft`: what a heat does to the joins before it."""
     for heat in course.heats:
@@ -56,6 +58,7 @@ def earlier_joins(course: Course) -> Iterator[Finding]:
                 )
 
 
+@speaks("hangs-below")
 def hangs_below(course: Course) -> Iterator[Finding]:
     """`hangs-below`: an earlier join on the underside softens with nothing under it."""
     for heat in course.heats:
@@ -73,6 +76,7 @@ def hangs_below(course: Course) -> Iterator[Finding]:
                 )
 
 
+@speaks("melt-certain", "melt-risk")
 def melting(course: Course) -> Iterator[Finding]:
     """`melt-certain`, `melt-risk`: how near a heat comes to a solidus in the body."""
     for heat in course.heats:
@@ -91,6 +95,7 @@ def melting(course: Course) -> Iterator[Finding]:
             )
 
 
+@speaks("fuse-window")
 def fuse_window(course: Course) -> Iterator[Finding]:
     """`fuse-window`: fusing an alloy with a narrow melting range, or with something near that melts first."""
     for heat in course.heats:
@@ -106,6 +111,7 @@ def fuse_window(course: Course) -> Iterator[Finding]:
                 yield Finding("fuse-window", (part.id,), text, heat.number)
 
 
+@speaks("sealed-hollow")
 def hollows(course: Course) -> Iterator[Finding]:
     """`sealed-hollow`: a hollow is closed with no way out for the air."""
     for hollow, heat in closings(course).items():
@@ -130,6 +136,7 @@ def closings(course: Course) -> dict[str, Heat]:
     return closed
 
 
+@speaks("sealed-tube")
 def sealed_tubes(course: Course) -> Iterator[Finding]:
     """`sealed-tube`: a part with both ends sealed is heated with no pinhole drilled before."""
     told: set[str] = set()
@@ -152,6 +159,7 @@ def sealed_tubes(course: Course) -> Iterator[Finding]:
                 )
 
 
+@speaks("stone-in-heat")
 def stones(course: Course) -> Iterator[Finding]:
     """`stone-in-heat`: something in the body does not bear heat."""
     for heat in course.heats:
@@ -165,6 +173,7 @@ def stones(course: Course) -> Iterator[Finding]:
                 )
 
 
+@speaks("moving-part")
 def moving(course: Course) -> Iterator[Finding]:
     """`moving-part`: solder near something that must stay free."""
     movers = [part for part in course.piece.parts if part.moves]
@@ -200,6 +209,7 @@ def _is_there(course: Course, part: Part, heat: Heat) -> bool:
     return any(course.made_in.get(name, heat.number) < heat.number for name in own)
 
 
+@speaks("mass-imbalance")
 def imbalance(course: Course) -> Iterator[Finding]:
     """`mass-imbalance`: one side of a join takes much more heat than the other."""
     for heat in course.heats:
@@ -212,8 +222,3 @@ def imbalance(course: Course) -> Iterator[Finding]:
             if light[0] > 0 and heavy[0] > IMBALANCE * light[0]:
                 text = f"{part_of(course.piece, heavy[1]).title} takes {heavy[0] / light[0]:.0f} times the heat of {part_of(course.piece, light[1]).title} beside {join.title}."
                 yield Finding("mass-imbalance", (name, heavy[1], light[1]), text, heat.number)
-
-
-HEAT_RULES = (
-    earlier_joins, hangs_below, melting, fuse_window, hollows, sealed_tubes, stones, moving, imbalance,
-)  # fmt: skip

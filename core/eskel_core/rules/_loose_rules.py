@@ -11,6 +11,7 @@ from ..piece import Join, Part, Work, base_id, metal_of, part_of
 from ._asking import join_of, solder_heats, titles
 from ._course import Course
 from ._finding import Finding
+from ._registry import speaks
 
 SMALL_MM = 3.0
 SPLIT_NEAR_MM = 2.0
@@ -33,6 +34,7 @@ def across_mm(form: Form) -> float:
             return float((6 * form.mass_g * 100 / math.pi) ** (1 / 3))
 
 
+@speaks("parts-drift")
 def parts_drift(course: Course) -> Iterator[Finding]:
     """`parts-drift`: more than one loose part under 3 mm swims on the solder of one part in one heat."""
     for heat in solder_heats(course):
@@ -54,6 +56,7 @@ def parts_drift(course: Course) -> Iterator[Finding]:
                 yield Finding("parts-drift", (under_id, *dict.fromkeys(swimming)), text, heat.number)
 
 
+@speaks("split-in-solder")
 def split_in_solder(course: Course) -> Iterator[Finding]:
     """`split-in-solder`: the split of a ring that is opened later lies where it is soldered."""
     for cold in course.piece.joins:
@@ -82,6 +85,7 @@ def _spots(join: Join) -> list[tuple[float, float]]:
     return [join.at] if isinstance(join.at[0], float | int) else list(join.at)  # one spot, or several
 
 
+@speaks("frame-loose")
 def frame_loose(course: Course) -> Iterator[Finding]:
     """`frame-loose`: in open wire work a wire is joined at one place only. Closed and moving wires are left out."""
     wires = [part for part in course.piece.parts if isinstance(part.form, Wire) and not part.form.closed]
@@ -98,6 +102,7 @@ def frame_loose(course: Course) -> Iterator[Finding]:
             yield Finding("frame-loose", (part.id,), f"{part.title} is held at one place only.")
 
 
+@speaks("ball-flat")
 def ball_flat(course: Course) -> Iterator[Finding]:
     """`ball-flat`: a ball melted loose rests on a flat wider than a quarter of itself."""
     for part in course.piece.parts:
@@ -111,6 +116,7 @@ def ball_flat(course: Course) -> Iterator[Finding]:
             yield Finding("ball-flat", (part.id,), text)
 
 
+@speaks("seam-in-sight")
 def seam_in_sight(course: Course) -> Iterator[Finding]:
     """`seam-in-sight`: a ring's or bezel's own seam is seen or stressed, and no later join lies over it."""
     for name in course.made_in:
@@ -133,6 +139,7 @@ def _closes(part: Part) -> bool:
     return isinstance(part.form, Wire | Strip) and part.form.closed
 
 
+@speaks("cut-short")
 def cut_short(course: Course) -> Iterator[Finding]:
     """`cut-short`: a part that is trimmed is cut no longer than it ends up."""
     for work in course.piece.work:
@@ -150,13 +157,3 @@ def _parts_of(course: Course, work: Work) -> list[Part]:
 
 def _longer(rough: Form, form: Form) -> bool:
     return rough.kind != form.kind or across_mm(rough) > across_mm(form) or (rough != form and across_mm(rough) >= across_mm(form))  # fmt: skip
-
-
-LOOSE_RULES = (
-    parts_drift,
-    split_in_solder,
-    frame_loose,
-    ball_flat,
-    seam_in_sight,
-    cut_short,
-)

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
-from ..metals import Metal
+from ..metals import Metal, Solder
 from ..piece import Part, base_id, contact_at, mass_g, metal_of, part_of, stocked_solders
 from ._asking import (
     join_of,
@@ -15,6 +15,7 @@ from ._asking import (
 )
 from ._course import Course
 from ._finding import Finding
+from ._registry import speaks
 
 JUMPS_BELOW_G = 0.1
 FUME_C = 900.0
@@ -24,6 +25,7 @@ PASTE_FACE_MM2 = 30.0
 _FORM_OF_PLACING = {"chips-under": "sheet", "chips-over": "sheet", "sweat": "sheet", "pick": "wire", "fed-wire": "wire", "paste": "paste"}  # fmt: skip
 
 
+@speaks("placing-no-stock")
 def stock(course: Course) -> Iterator[Finding]:
     """`placing-no-stock`: the placing asks for a form of solder that is not in the drawer."""
     bench = course.piece.bench
@@ -35,10 +37,13 @@ def stock(course: Course) -> Iterator[Finding]:
         for name in heat.joins:
             placing = join_of(course, name).placing or course.house.placing
             if None not in kept and _FORM_OF_PLACING[placing] not in kept:
-                text = f"{placing} needs {_FORM_OF_PLACING[placing]} solder; {heat.filler.key} is there as {titles(sorted(str(form) for form in kept))}."
+                words = placing.replace("-", " ").capitalize()
+                name = heat.filler.solder.name if heat.filler.solder else heat.filler.key
+                text = f"{words} needs {_FORM_OF_PLACING[placing]} solder; {name} is there as {titles(sorted(str(form) for form in kept))}."
                 yield Finding("placing-no-stock", (name,), text, heat.number)
 
 
+@speaks("fineness-short")
 def fineness(course: Course) -> Iterator[Finding]:
     """`fineness-short`: the solder holds less silver than the house's assay asks on silver."""
     wanted = course.house.fineness
@@ -53,10 +58,11 @@ def fineness(course: Course) -> Iterator[Finding]:
                 and solder.silver_ppt < wanted
                 and any(metal and metal.family == "silver" for metal in metals)
             ):
-                text = f"{solder.id} holds {solder.silver_ppt} parts of silver in a thousand; the house asks {wanted}."
+                text = f"{solder.name} holds {solder.silver_ppt} parts of silver in a thousand; the house asks {wanted}."
                 yield Finding("fineness-short", (name,), text, heat.number)
 
 
+@speaks("solder-shows")
 def shows(course: Course) -> Iterator[Finding]:
     """`solder-shows`: a white seam on coloured metal."""
     for heat in solder_heats(course):
@@ -73,6 +79,7 @@ def shows(course: Course) -> Iterator[Finding]:
                 )
 
 
+@speaks("spring-softened")
 def springs(course: Course) -> Iterator[Finding]:
     """`spring-softened`: a springy part reaches its annealing range."""
     told: set[str] = set()
@@ -94,6 +101,7 @@ def springs(course: Course) -> Iterator[Finding]:
                 )
 
 
+@speaks("bought-in-last")
 def bought(course: Course) -> Iterator[Finding]:
     """`bought-in-last`: a bought finding with joins of its own that nobody knows is heated."""
     for heat in course.heats:
@@ -107,6 +115,7 @@ def bought(course: Course) -> Iterator[Finding]:
                 )
 
 
+@speaks("gold-filled-heat")
 def clad(course: Course) -> Iterator[Finding]:
     """`gold-filled-heat`: clad stock sees more than one heat, or a hard solder."""
     seen: dict[str, int] = {}
@@ -125,6 +134,7 @@ def clad(course: Course) -> Iterator[Finding]:
                 )
 
 
+@speaks("chips-jump")
 def light_things(course: Course) -> Iterator[Finding]:
     """`chips-jump`: parts so light that boiling flux moves them."""
     for heat in solder_heats(course):
@@ -147,6 +157,7 @@ def light_things(course: Course) -> Iterator[Finding]:
             )
 
 
+@speaks("paste-weak")
 def paste(course: Course) -> Iterator[Finding]:
     """`paste-weak`: paste where it leaves pits."""
     forming = ("bend", "roll", "twist", "draw", "dome", "forge")
@@ -172,6 +183,7 @@ def paste(course: Course) -> Iterator[Finding]:
                 )
 
 
+@speaks("detail-floods")
 def detail(course: Course) -> Iterator[Finding]:
     """`detail-floods`: solder beside engraving, texture or a thread."""
     for heat in solder_heats(course):
@@ -185,6 +197,7 @@ def detail(course: Course) -> Iterator[Finding]:
                 )
 
 
+@speaks("red-short")
 def red_short(course: Course) -> Iterator[Finding]:
     """`red-short`: a metal that breaks if it is moved or quenched while it glows."""
     told: set[str] = set()
@@ -200,6 +213,7 @@ def red_short(course: Course) -> Iterator[Finding]:
                 )
 
 
+@speaks("zinc-fume")
 def fume(course: Course) -> Iterator[Finding]:
     """`zinc-fume`: zinc leaves the metal as fume."""
     for heat in course.heats:
@@ -217,6 +231,7 @@ def fume(course: Course) -> Iterator[Finding]:
             )
 
 
+@speaks("nickel-skin")
 def nickel(course: Course) -> Iterator[Finding]:
     """`nickel-skin`: nickel against skin."""
     for part in course.piece.parts:
@@ -229,10 +244,13 @@ def nickel(course: Course) -> Iterator[Finding]:
             )
 
 
+@speaks("cadmium", on="stock")
+def cadmium(stocked: Iterable[Solder]) -> Iterator[Finding]:
+    """`cadmium`: a solder marked as holding cadmium."""
+    for solder in stocked:
+        if solder.cadmium:
+            yield Finding("cadmium", (solder.id,), f"{solder.name} holds cadmium, whose fume is a poison.")
+
+
 def _touches(parts: tuple[str, ...], between: tuple[str, ...]) -> bool:
     return bool({base_id(one) for one in parts} & {base_id(one) for one in between})
-
-
-METAL_RULES = (
-    stock, fineness, shows, springs, bought, clad, light_things, paste, detail, red_short, fume, nickel,
-)  # fmt: skip

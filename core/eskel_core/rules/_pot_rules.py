@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 from ..forms import Form, Sheet, Strip, Tube, Wire, outline_size_mm
 from ..metals import pickles
@@ -13,6 +12,7 @@ from ._course import Course, Heat
 from ._finding import Finding
 from ._holding import comes_off
 from ._loose_rules import across_mm
+from ._registry import Done, speaks
 
 LONGEST_TIMES = 3.0
 NEAR_LIMIT = 0.8
@@ -23,10 +23,11 @@ _IN_WORDS = {"hearth": "hearth", "quench-bowl": "quench bowl", "pot": "pot"}
 class Doing:
     """One thing that is done, in order: a heat, or what follows it (`heat` is its number)."""
 
-    kind: Literal["heat", "quench", "air-cool", "unbind", "pickle", "dry"]
+    kind: Done
     heat: int
 
 
+@speaks("does-not-fit")
 def does_not_fit(course: Course) -> Iterator[Finding]:
     """`does-not-fit`: a part is larger than the hearth, the quench bowl or the pot of the bench."""
     for vessel in (course.bench.vessels if course.bench else None) or ():
@@ -54,12 +55,14 @@ def _lying_mm(form: Form) -> tuple[float, float]:
             return across_mm(form), across_mm(form)
 
 
+@speaks("pink-plating")
 def pink_plating(course: Course) -> Iterator[Finding]:
     """`pink-plating`: iron has touched the pot that the piece is to go into."""
     if course.heats and course.bench and course.bench.pot and course.bench.pot.iron_touched:
         yield Finding("pink-plating", (), "Iron has touched the pot: silver comes out of it pink.")
 
 
+@speaks("bath-spent")
 def bath_spent(course: Course) -> Iterator[Finding]:
     """`bath-spent`: the copper in the pot nears the limit of the bath."""
     if not course.heats or course.bench is None or course.bench.pot is None:
@@ -70,6 +73,7 @@ def bath_spent(course: Course) -> Iterator[Finding]:
         yield Finding("bath-spent", (), text)
 
 
+@speaks("over-pickle", on="pot")
 def over_pickle(minutes: float, longest: float, *, warm: bool) -> Iterator[Finding]:
     """`over-pickle`: a piece has been in a warm pot for more than three times the longest time it needs, minutes."""
     if warm and minutes > LONGEST_TIMES * longest:
@@ -77,6 +81,7 @@ def over_pickle(minutes: float, longest: float, *, warm: bool) -> Iterator[Findi
         yield Finding("over-pickle", (), text)
 
 
+@speaks("wet-hollow", on="steps")
 def wet_hollow(course: Course, doings: Sequence[Doing]) -> Iterator[Finding]:
     """`wet-hollow`: a vented hollow is heated after a quench or pickle without having been dried."""
     heats = {heat.number: heat for heat in course.heats}
@@ -105,6 +110,7 @@ def _hollows(course: Course, heat: Heat) -> set[str]:
     return {name for name, number in closing.items() if number <= heat.number and bodies[name] & heat.body}
 
 
+@speaks("steel-in-pickle", on="steps")
 def steel_in_pickle(course: Course, doings: Sequence[Doing]) -> Iterator[Finding]:
     """`steel-in-pickle`: steel wire, pins or clips are still on when the piece goes into the pot."""
     heats = {heat.number: heat for heat in course.heats}
@@ -124,6 +130,7 @@ def steel_in_pickle(course: Course, doings: Sequence[Doing]) -> Iterator[Finding
             yield Finding("steel-in-pickle", tuple(on), f"Steel is still on {names}.", doing.heat)
 
 
+@speaks("hot-into-acid", on="steps")
 def hot_into_acid(course: Course, doings: Sequence[Doing]) -> Iterator[Finding]:
     """`hot-into-acid`: a piece would go from the flame straight into the pot."""
     hot = False
@@ -134,16 +141,3 @@ def hot_into_acid(course: Course, doings: Sequence[Doing]) -> Iterator[Finding]:
             }
             yield Finding("hot-into-acid", tuple(sorted(parts)), "It would go hot into the acid.", doing.heat)
         hot = doing.kind == "heat" or (hot and doing.kind == "unbind")
-
-
-POT_RULES: tuple[Callable[[Course], Iterator[Finding]], ...] = (does_not_fit, pink_plating, bath_spent)
-STEP_RULES: tuple[Callable[[Course, Sequence[Doing]], Iterator[Finding]], ...] = (
-    wet_hollow,
-    steel_in_pickle,
-    hot_into_acid,
-)
-
-
-def find_in_steps(course: Course, doings: Sequence[Doing]) -> tuple[Finding, ...]:
-    """Give what the rules of water, steel and acid find in the order of the steps."""
-    return tuple(finding for unit in STEP_RULES for finding in unit(course, doings))

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 
 from ..metals import fluxes, torches
 from ..piece import RehearsedHeat
 from ._asking import parts_in
 from ._course import Course, Heat
 from ._finding import Finding
+from ._registry import speaks
 
 MOST_STAINING_S = 60.0
 
 
+@speaks("torch-too-small")
 def torch_too_small(course: Course) -> Iterator[Finding]:
     """`torch-too-small`: at full setting the body settles below what the heat is to reach."""
     for heat, one in rehearsed(course):
@@ -22,6 +24,7 @@ def torch_too_small(course: Course) -> Iterator[Finding]:
             yield Finding("torch-too-small", _about(heat, course), text, heat.number)
 
 
+@speaks("flux-spent")
 def flux_spent(course: Course) -> Iterator[Finding]:
     """`flux-spent`: the high estimate of a heat outlasts the minutes of its flux."""
     for heat, one in rehearsed(course):
@@ -32,6 +35,7 @@ def flux_spent(course: Course) -> Iterator[Finding]:
             yield Finding("flux-spent", heat.joins, text, heat.number)
 
 
+@speaks("fire-stain")
 def fire_stain(course: Course) -> Iterator[Finding]:
     """`fire-stain`: silver with copper in it is above 700 °C in air for more than a minute in all heats together."""
     hot = [(heat, one.above_700_s) for heat, one in rehearsed(course) if one.above_700_s > 0]
@@ -55,6 +59,3 @@ def rehearsed(course: Course) -> Iterator[tuple[Heat, RehearsedHeat]]:
 
 def _about(heat: Heat, course: Course) -> tuple[str, ...]:
     return heat.joins or tuple(part.id for part in parts_in(course, heat))
-
-
-REHEARSED_RULES: tuple[Callable[[Course], Iterator[Finding]], ...] = (torch_too_small, flux_spent, fire_stain)

@@ -10,6 +10,7 @@ from ..piece import FORMING_WORK, Part, Work, base_id, metal_of, part_of
 from ._asking import join_of, thickness_mm
 from ._course import Course
 from ._finding import Finding
+from ._registry import speaks
 
 
 def reduction_of(work: Work) -> float | None:
@@ -21,6 +22,7 @@ def reduction_of(work: Work) -> float | None:
     return None
 
 
+@speaks("form-through-join")
 def formed_through(course: Course) -> Iterator[Finding]:
     """`form-through-join`: a join is bent, rolled, twisted or drawn after it is made."""
     for work in course.piece.work:
@@ -34,6 +36,7 @@ def formed_through(course: Course) -> Iterator[Finding]:
                 yield Finding("form-through-join", (name, work.id), text, number, work.id)
 
 
+@speaks("temper-unknown")
 def temper_unknown(course: Course) -> Iterator[Finding]:
     """`temper-unknown`: a part of unknown temper is formed."""
     formed = {base_id(one) for work in course.piece.work if work.kind in FORMING_WORK for one in work.parts}
@@ -44,6 +47,7 @@ def temper_unknown(course: Course) -> Iterator[Finding]:
             )
 
 
+@speaks("anneal-by-heat")
 def annealed_by_heat(course: Course) -> Iterator[Finding]:
     """`anneal-by-heat`: a soldering heat has already made a worked part soft."""
     for part in course.piece.parts:
@@ -81,6 +85,7 @@ def _reduction_at(course: Course, part: Part, worked: list[Work], slot: int) -> 
     return compounded_pct(start, *done)
 
 
+@speaks("too-thin")
 def too_thin(course: Course) -> Iterator[Finding]:
     """`too-thin`: a part that goes through skin, as a post does, is thinner than the house makes them."""
     limit = course.house.thinnest_mm.post
@@ -90,6 +95,7 @@ def too_thin(course: Course) -> Iterator[Finding]:
             yield Finding("too-thin", (part.id,), text)
 
 
+@speaks("ball-falls")
 def ball_falls(course: Course) -> Iterator[Finding]:
     """`ball-falls`: a ball too heavy for its wire lets go."""
     for work in course.piece.work:
@@ -103,6 +109,3 @@ def ball_falls(course: Course) -> Iterator[Finding]:
             if work.ball_mm > limit:
                 text = f"A ball of {work.ball_mm:g} mm lets go of {part.title}: its limit is {limit:.2f} mm."
                 yield Finding("ball-falls", (part.id, work.id), text, work=work.id)
-
-
-WORK_RULES = (formed_through, temper_unknown, annealed_by_heat, too_thin, ball_falls)

@@ -14,8 +14,10 @@ from functools import cached_property
 
 from ..metals import Solder, solder_suits, solders
 from ..piece import HEAT_WORK, Bench, House, Join, Piece, Work, metal_of, part_of, stocked_solders
-from ..rules import Anatomy, Filler, filler_of_fuse, filler_of_solder, filler_of_work
+from ..rules import Anatomy, Filler, filler_of_fuse, filler_of_solder, filler_of_work, rule
 
+# What the smith or the trade asks for, where no rule of the catalogue does.
+OWN_CODES = frozenset({"order", "habit", "fixed", "by-hand"})
 LIMIT_OF_PLACING = {"chips-under": 6, "chips-over": 6, "sweat": 6, "paste": 24, "fed-wire": 1, "pick": 1}
 
 
@@ -28,6 +30,11 @@ class Demand:
     ids: tuple[str, ...]
     text: str
     remedy: str
+
+    def __post_init__(self) -> None:
+        """Refuse a code that is neither a rule of the catalogue nor one of the planner's own."""
+        if self.code not in OWN_CODES:
+            rule(self.code)
 
 
 @dataclass(frozen=True)

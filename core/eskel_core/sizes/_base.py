@@ -13,7 +13,7 @@ from ..faults import Refused, refuse
 from ..forms import Form
 from ..metals import Metal, metals
 from ..piece import House, Tool
-from ..rules import Severity, rules
+from ..rules import Severity, rule
 from ..units import read_ring_size
 from ._sketch import Sketch
 
@@ -81,8 +81,8 @@ class SizeCaution(BaseModel):
 
 def caution(code: str, text: str) -> SizeCaution:
     """Let a rule of the catalogue speak."""
-    rule = rules()[code]
-    return SizeCaution(code=code, severity=rule.severity, text=text, remedy=f"{rule.remedy}.")
+    spoken_for = rule(code)
+    return SizeCaution(code=code, severity=spoken_for.severity, text=text, remedy=f"{spoken_for.remedy}.")
 
 
 class ToolAnswer(BaseModel):

@@ -26,6 +26,7 @@ from ..metals import (
     solders,
 )
 from ..pot import Scale, pickle_minutes
+from ..rules import cadmium
 from ._base import (
     Asked,
     Calculator,
@@ -271,8 +272,7 @@ def solder_amount(asked: SolderAmountAsked, hand: Hand) -> SolderAmountFound:
     told: list[SizeCaution] = []
     if asked.supply == "paste" and (touch.seam_mm > 15 or touch.area_mm2 > 30):
         told.append(caution("paste-weak", f"Paste is weak on a seam of {num(touch.seam_mm, 1)} mm and a face of {num(touch.area_mm2, 1)} mm²."))  # fmt: skip
-    if solder.cadmium:
-        told.append(caution("cadmium", f"{solder.name} holds cadmium."))
+    told += [caution(one.code, one.text) for one in cadmium([solder])]
     across = math.sqrt(touch.area_mm2)
     return SolderAmountFound(
         main={"wire": "feed_mm", "paste": "paste_mg"}.get(asked.supply, "chips"),

@@ -32,10 +32,12 @@ from eskel_core.piece import (
     resolve_house,
     schools,
 )
+from eskel_core.plan import Spoken
 from eskel_core.rehearsal import FLAME_SETTINGS
 from eskel_core.rules import MOST_SHIELD_C, Rule, rules
 from eskel_core.units import Quantity, Reading, read_quantity
 from eskel_server.accounts import Faults, current_workshop
+from eskel_server.workroom import room
 
 from .actions import set_bench
 from .queries import bench_of, row_of
@@ -95,6 +97,12 @@ def get_tables(request: HttpRequest) -> Tables:
         most_shield_c=MOST_SHIELD_C,
         flame_settings=list(FLAME_SETTINGS),
     )
+
+
+@router.get("/rules", response=list[Spoken], operation_id="rulesSpeaking")
+def rules_in_their_own_words(request: HttpRequest) -> list[Spoken]:
+    """Give what each rule says in the example in which it speaks."""
+    return list(room().do("rules", limit_s=30.0))
 
 
 @router.get("/bench", response=BenchView, operation_id="bench", by_alias=True)

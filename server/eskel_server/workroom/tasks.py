@@ -15,7 +15,7 @@ from eskel_core.cutting import cut_and_solder, cut_list_pdf
 from eskel_core.faults import Fault, Refused
 from eskel_core.picture import draw
 from eskel_core.piece import Bench, HouseOverrides, parse_piece
-from eskel_core.plan import Plan, plan, why_join
+from eskel_core.plan import Plan, plan, rules_speaking, why_join
 from eskel_core.shapes import DrawnUnit, read_outline
 
 MOST_BYTES = 1_500_000_000
@@ -103,4 +103,5 @@ TASKS: dict[str, Callable[..., Any]] = {
     "cut-list.pdf": _cut_list,
     "draw": _draw,
     "outline": _outline,
+    "rules": rules_speaking,
 }

@@ -19,6 +19,7 @@ import type {
   Quantity,
   Rail,
   Reading,
+  RuleWords,
   RunView,
   SizeAnswer,
   Tables,
@@ -97,6 +98,14 @@ export const useTables = () =>
   useQuery({
     queryKey: ["tables"],
     queryFn: () => answer<Tables>(client.GET("/api/tables")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+/** What each rule says in the small piece in which it speaks. */
+export const useRulesSpeaking = () =>
+  useQuery({
+    queryKey: ["rules"],
+    queryFn: ({ signal }) => answer<RuleWords[]>(client.GET("/api/rules", { signal })),
     staleTime: Number.POSITIVE_INFINITY,
   });
 

@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rules In Their Own Words
+         * @description Give what each rule says in the example in which it speaks.
+         */
+        get: operations["rulesSpeaking"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -942,7 +962,7 @@ export interface components {
         };
         /**
          * Rule
-         * @description A rule: its stable code, how grave it is, when it speaks, what to do instead, and a small worked example.
+         * @description A rule: its stable code, how grave it is, when it speaks, and what to do instead.
          */
         Rule: {
             /** Code */
@@ -956,8 +976,6 @@ export interface components {
             when: string;
             /** Remedy */
             remedy: string;
-            /** Example */
-            example: string;
         };
         /**
          * SawBlade
@@ -1116,6 +1134,16 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * Spoken
+         * @description A rule's own words in the example in which it speaks.
+         */
+        Spoken: {
+            /** Code */
+            code: string;
+            /** Words */
+            words: string[];
         };
         /**
          * Ball
@@ -4264,6 +4292,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Tables"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    rulesSpeaking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spoken"][];
                 };
             };
             /** @description Why it was not carried out */

@@ -22,6 +22,7 @@ export type Caution = Schemas["Caution"];
 export type Why = Schemas["Why"];
 export type JoinWhy = Schemas["JoinWhy"];
 export type Alternative = Schemas["Alternative"];
+export type RuleWords = Schemas["Spoken"];
 export type Tables = Schemas["Tables"];
 export type Fault = Schemas["Fault"];
 export type RunView = Schemas["RunView"];

@@ -1,6 +1,6 @@
 import { Link } from "@tanstack/react-router";
 import { useRef, useState } from "react";
-import { useTables } from "../api/queries";
+import { useRulesSpeaking, useTables } from "../api/queries";
 import { FaultList } from "../parts/FaultList";
 import { boxed } from "../parts/Field";
 import { Key } from "../parts/Key";
@@ -16,12 +16,15 @@ const GRAVITY = {
 /** Every rule of judgement: when it speaks, and what to do instead. */
 export function RulesPage() {
   const tables = useTables();
+  const speaking = useRulesSpeaking();
   const [words, setWords] = useState("");
   const search = useRef<HTMLInputElement>(null);
   useKeys({ "/": () => search.current?.focus() });
+  const told = new Map((speaking.data ?? []).map((one) => [one.code, one.words.join(" ")]));
+  const said = (code: string) => told.get(code) ?? "";
   const asked = words.toLowerCase().split(/\s+/).filter(Boolean);
   const found = (tables.data?.rules ?? []).filter((rule) => {
-    const text = `${rule.code} ${rule.severity} ${rule.when} ${rule.remedy} ${rule.example}`.toLowerCase();
+    const text = `${rule.code} ${rule.severity} ${rule.when} ${rule.remedy} ${said(rule.code)}`.toLowerCase();
     return asked.every((word) => text.includes(word));
   });
   return (
@@ -58,7 +61,10 @@ export function RulesPage() {
               </span>
             </span>
             <span className="text-[16px]">
-              {rule.when}.<span className="mt-1 block text-[15px] text-quiet">{rule.example}.</span>
+              {rule.when}.
+              <span className="mt-1 block text-[15px] text-quiet">
+                {said(rule.code) && `“${said(rule.code)}”`}
+              </span>
             </span>
             <span className="text-[16px] text-quiet">{rule.remedy}.</span>
           </li>
