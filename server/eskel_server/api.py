@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from types import MappingProxyType
 from typing import Any
 
 from django.db import OperationalError
@@ -9,6 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 from ninja.parser import Parser
+from ninja.renderers import JSONRenderer
 from psycopg.errors import QueryCanceled
 
 from eskel_core.faults import Fault, Refused, refuse
@@ -34,6 +36,12 @@ class StrictParser(Parser):
         return plain
 
 
+class Renderer(JSONRenderer):
+    """JSON in UTF-8, so that what speaks quantities finds them."""
+
+    json_dumps_params = MappingProxyType({"ensure_ascii": False, "allow_nan": False})
+
+
 class Api(NinjaAPI):
     """The API, which tells of every operation that it may be refused, and how."""
 
@@ -52,7 +60,13 @@ class Api(NinjaAPI):
 
 
 api = Api(
-    title="Eskel", version="1", docs_url=None, openapi_url=None, urls_namespace="eskel", parser=StrictParser()
+    title="Eskel",
+    version="1",
+    docs_url=None,
+    openapi_url=None,
+    urls_namespace="eskel",
+    parser=StrictParser(),
+    renderer=Renderer(),
 )
 api.add_router("", bench_router)
 api.add_router("", pieces_router)

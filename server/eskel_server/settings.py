@@ -35,6 +35,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "eskel_server.gate.speak_json",
     "eskel_server.gate.Gate",
+    "eskel_server.speech.spoken",
 ]
 STATEMENT_MS = os.environ.get("ESKEL_STATEMENT_MS", "8000")
 DATABASES = {

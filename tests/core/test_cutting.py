@@ -14,6 +14,7 @@ from eskel_core.cutting import cut_and_solder, cut_bars, cut_list_csv, cut_list_
 from eskel_core.faults import Refused
 from eskel_core.piece import Bench, Piece, piece_from_object
 from eskel_core.plan import plan
+from eskel_core.units import speak
 from tests.core.pieces import EXAMPLES
 
 S = "sterling-925"
@@ -137,9 +138,9 @@ def test_a_twelve_piece_order_added_up_by_hand() -> None:
     hoop = whole.rows[0]
     assert hoop.mass_g == pytest.approx(3.14159265 / 4 * 1.2**2 * 62.5 * 0.01036)
     assert (hoop.gauge, hoop.kerf_mm) == ("17 ga", 0.36)
-    buy = {line.what: line for line in whole.buy}
-    assert buy["Sterling silver, round wire 1.2 mm"].amount == f"{1500 + 23 * 0.36:.1f} mm"
-    assert buy["Sterling silver, sheet 0.5 mm"].amount == f"{24 * 50.2655 / 100:.1f} cm² at least"
+    buy = {speak(line.what): speak(line.amount) for line in whole.buy}
+    assert buy["Sterling silver, round wire 1.2 mm"] == f"{1500 + 23 * 0.36:.1f} mm"
+    assert buy["Sterling silver, sheet 0.5 mm"] == f"{24 * 50.2655 / 100:.1f} cm² at least"
     assert whole.mass_by_metal_g[S] == pytest.approx(sum(row.mass_g * row.count for row in whole.rows))
 
 
@@ -160,7 +161,7 @@ def test_the_rough_form_is_what_is_cut_and_strands_are_cut_apart() -> None:
     )
     post, twist = listed(made).rows
     assert post.length_mm == 18
-    assert (twist.count, twist.length_mm, twist.stock) == (
+    assert (twist.count, twist.length_mm, speak(twist.stock)) == (
         3,
         pytest.approx(106.38, abs=0.005),
         "round wire 0.8 mm",

@@ -4,6 +4,7 @@ import pytest
 
 from eskel_core.piece import Piece
 from eskel_core.plan import HeatStep, Plan, plan
+from eskel_core.units import speak
 from tests.core.pieces import US, chain, join, piece, plate, wire
 
 
@@ -185,6 +186,6 @@ def test_the_reason_names_what_was_ruled_out() -> None:
     reasons = {row.solder: row.reason for row in made.why[1].ruled_out}
     assert "run again" in reasons["us-hard"]
     assert "preferred" in reasons["us-easy"]
-    assert made.why[1].grade.startswith("Medium, since hard would bring a to 798 °C")
+    assert speak(made.why[1].grade).startswith("Medium, since hard would bring a to 798 °C")
     assert "us-it" not in {row.solder for row in made.why[0].ruled_out}
     assert sorted({row.solder for row in made.why[0].ruled_out} | {"us-hard"}, key=US.index) == US

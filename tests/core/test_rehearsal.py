@@ -22,6 +22,7 @@ from eskel_core.rehearsal import (
     use,
     what_would_help,
 )
+from eskel_core.units import speak
 from tests.core.pieces import EXAMPLES, US, join, piece, plate, wire
 
 FINIAL = next(path for path in EXAMPLES if path.name.startswith("stone-set"))
@@ -338,7 +339,7 @@ def test_an_anneal_is_rehearsed_to_its_range_all_over() -> None:
     assert line.hottest_c[-1] < 650
     assert line.flow_c == 590
     assert told.tightest is not None
-    assert "past its annealing range (650 °C)" in told.tightest.text
+    assert "past its annealing range (650 °C)" in speak(told.tightest.text)
 
 
 def test_the_command_prints_it(capsys: pytest.CaptureFixture[str]) -> None:

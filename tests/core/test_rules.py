@@ -29,6 +29,7 @@ from eskel_core.rules import (
     shield_c,
     state_at,
 )
+from eskel_core.units import speak
 from tests.core.pieces import chain, join, piece, plate, wire
 
 HOUSE = House()
@@ -187,7 +188,7 @@ def test_solder_for_a_post_on_a_plate() -> None:
 )
 def test_an_amount_is_told_in_the_supply_of_its_placing(placing: str, words: str) -> None:
     made = piece([wire("a"), plate("p")], [join("j", "a", "p")])
-    assert words in say_amount(amount_of(made, only(made), 2, placing, solders()["us-hard"]))
+    assert words in speak(say_amount(amount_of(made, only(made), 2, placing, solders()["us-hard"])))
 
 
 def test_measured_contact_wins_over_reckoned() -> None:

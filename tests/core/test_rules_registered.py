@@ -12,13 +12,14 @@ from eskel_core.piece import piece_from_object, piece_object
 from eskel_core.plan import plan, rules_speaking, spoken
 from eskel_core.rules import Course, Example, Finding, Unregistered, examples, rule, rules, speaks, units
 from eskel_core.rules._registry import Unit, check_examples
+from eskel_core.units import speak
 from tests.core import pieces
 
 
 @pytest.mark.parametrize("code", rules())
 def test_a_rule_speaks_in_the_one_example_and_not_in_the_other(code: str) -> None:
     speaking, silent = examples()[code]
-    said = {one.code: one.words for one in spoken(speaking)}
+    said = {one.code: [speak(words) for words in one.words] for one in spoken(speaking)}
     assert code in said
     assert all(re.match(r"[A-Z0-9].*\.$", words) for words in said[code]), said[code]
     assert code not in {one.code for one in spoken(silent)}

@@ -13,7 +13,7 @@ from shapely.geometry import Polygon, box
 from eskel_core.piece import House, Tool
 from eskel_core.rules import rules
 from eskel_core.sizes import Hand, calculate, calculator, calculators, describe, making_steps, shown
-from eskel_core.units import Units
+from eskel_core.units import Units, speak
 from tests.core.pieces import EXAMPLES
 
 S = "sterling-925"
@@ -102,7 +102,7 @@ TOOLS = Hand(
         ("ear-wire", {}, 6.4, "11.31"),
         ("bail", {"dowel_mm": 5}, 5, "fits"),
         ("dome", {}, 13, "12"),
-        ("granules", {"ball_mm": 1.5, "wire_mm": 0.8, "count": 3}, 1.45, "1.45 and 1.6"),
+        ("granules", {"ball_mm": 1.5, "wire_mm": 0.8, "count": 3}, 1.45, "1.45 mm and 1.6 mm"),
     ],
 )
 def test_a_result_snaps_to_the_tools_at_hand_and_says_what_that_changes(
@@ -110,7 +110,7 @@ def test_a_result_snaps_to_the_tools_at_hand_and_says_what_that_changes(
 ) -> None:
     (told,) = found(name, example(name, **keys), TOOLS).tools
     assert told.owned_mm == owned
-    assert words in told.text
+    assert words in speak(told.text)
 
 
 def test_a_draw_down_walks_the_owned_holes() -> None:
@@ -133,7 +133,10 @@ def test_the_mill_is_closed_by_so_many_turns() -> None:
     }
     answer = calculate("draw-down", {**asked, "pass_pct": 30}, Hand(tools=mill))
     assert [one.turns for one in answer.found.passes] == pytest.approx([0.4 / 0.75, 0.3 / 0.75])
-    assert [step.text for step in making_steps(answer)] == ["Roll to 2.6 mm square", "Roll to 2.3 mm square"]
+    assert [speak(step.text) for step in making_steps(answer)] == [
+        "Roll to 2.6 mm square",
+        "Roll to 2.3 mm square",
+    ]
     assert making_steps(calculate("post", EXAMPLE_OF["post"])) == ()
 
 
@@ -141,7 +144,7 @@ def test_a_hole_that_nobody_owns_is_not_the_end_of_the_wire() -> None:
     made = found("draw-down", {"metal": S, "start": rnd(2), "end": rnd(1.13), "length_mm": 100}, TOOLS)
     assert made.passes[-1].size_mm == 1.1
     assert made.end_length_mm == pytest.approx(100 * (2 / 1.1) ** 2)
-    assert any("ends at 1.1 mm" in told.text for told in made.tools)
+    assert any("ends at 1.1 mm" in speak(told.text) for told in made.tools)
 
 
 def test_the_blade_is_one_of_those_on_the_bench() -> None:
@@ -315,7 +318,7 @@ def test_passes_that_take_too_much_are_told_once() -> None:
     made = found("draw-down", {"metal": S, "start": rnd(3), "end": rnd(1), "length_mm": 100}, TOOLS)
     (told,) = [one for one in made.cautions if one.code == "pass-too-large"]
     assert told.text.startswith("3 passes take more than 15 %")
-    assert "to 1.4 mm it is 78.2 %" in told.text
+    assert "to 1.4 mm it is 78.2 %" in speak(told.text)
     (stop,) = [one for one in made.cautions if one.code == "needs-anneal"]
     assert "78.2 % at once" in stop.text
 

@@ -1,5 +1,7 @@
 """The bench over HTTP."""
 
+import json
+import re
 from typing import Any
 
 import pytest
@@ -79,3 +81,21 @@ def test_a_changed_bench_changes_the_plan(lantern: dict[str, Any], call: Caller)
     assert lantern["plan"]["status"] == "best"
     call.put("/bench", house={"overshoot_c": 60}, bench={})
     assert call.get(f"/pieces/{lantern['id']}")[1]["plan"] != lantern["plan"]
+
+
+def test_every_sentence_goes_out_in_the_units_of_the_house(lantern: dict[str, Any], call: Caller) -> None:
+    """Differences too: 70 °C harder is 126 °F, and never 158."""
+    metric = json.dumps(call.get(f"/pieces/{lantern['id']}")[1], ensure_ascii=False)
+    assert "°C" in metric
+    house = {"units": "inch", "temperature": "f", "mass": "troy"}
+    assert call.put("/bench", house=house, bench={})[0] == 200
+    run = call.post("/runs", piece=lantern["id"])[1]
+    paths = (f"/pieces/{lantern['id']}", f"/pieces/{lantern['id']}/cutting", f"/pieces/{lantern['id']}/why/rim",
+             f"/runs/{run['id']}", "/rail", "/pieces", "/rules")  # fmt: skip
+    for path in paths:
+        told = json.dumps(call.get(path)[1], ensure_ascii=False)
+        assert not re.search(r"⦃|°C|\d mm\b(?!²|³)", told), path
+    assert "°F" in json.dumps(call.get(paths[0])[1], ensure_ascii=False)
+    own = {**lantern["document"], "house": {"units": "mm", "temperature": "c"}}
+    view = call.put(f"/pieces/{lantern['id']}", revision=1, document=own, what="its own units")[1]
+    assert "°F" not in json.dumps(view, ensure_ascii=False)

@@ -4,7 +4,7 @@ import { gradeWords, layLadder, rungsOf } from "../src/ladder/geometry";
 import { wrap } from "../src/ladder/wrap";
 import { saySpan } from "../src/log/words";
 import { addJoin, addPart, addWork, changePart, freshId, removePart, sayForm } from "../src/piece/edit";
-import { headAndRest, outcomeFor } from "../src/run/words";
+import { outcomeFor } from "../src/run/words";
 import { offsetOf, readTimer, sayClock, secondsUntil } from "../src/shell/clock";
 import { faceOf } from "../src/shell/face";
 import { nameOfKey } from "../src/shell/keys";
@@ -172,12 +172,6 @@ describe("the heat ladder", () => {
 });
 
 describe("words of a run", () => {
-  it("takes the first sentence as the head and does not break at a decimal point", () => {
-    expect(headAndRest("Lay 0.8 mm of wire. Dry it. Look.")).toEqual({
-      head: "Lay 0.8 mm of wire.",
-      rest: ["Dry it.", "Look."],
-    });
-  });
   it("finds the outcome of a key", () => {
     const words = [
       { outcome: "flowed", key: "space", words: "Flowed", sound: true },

@@ -4,7 +4,6 @@ import {
   bareDegrees,
   bareLength,
   METRIC,
-  respeak,
   sayArea,
   sayDegrees,
   sayDifference,
@@ -33,22 +32,6 @@ describe("measures in the units of the house", () => {
     [sayDifference(25, METRIC), "25 °C"],
     [sayDifference(25, OTHER), "45 °F"],
   ])("%s", (said, words) => expect(said).toBe(words));
-
-  it.each([
-    ["heat to 798 °C and hold", "heat to 1468 °F and hold"],
-    [
-      "melting begins at 802 °C, and heat 1 works at 798 °C, 4 °C below.",
-      "melting begins at 1476 °F, and heat 1 works at 1468 °F, 7 °F below.",
-    ],
-    ["from solid to liquid within 91 °C.", "from solid to liquid within 164 °F."],
-    ["2 chips of 1 × 1 mm", "2 chips of 0.039 × 0.039 in"],
-    ["17.0 mm of 0.8 mm wire", "0.669 in of 0.031 in wire"],
-    ["480 mm² of sheet", "480 mm² of sheet"],
-    ["nothing to turn", "nothing to turn"],
-  ])("speaks %s anew", (told, spoken) => {
-    expect(respeak(told, OTHER)).toBe(spoken);
-    expect(respeak(told, METRIC)).toBe(told);
-  });
 
   it("says a form in either unit", () => {
     const form = {

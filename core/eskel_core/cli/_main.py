@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 
 from ..faults import Refused, refuse
 from ..piece import Piece, load_json, parse_piece, piece_schema, read_piece, weigh
+from ..units import speak
 
 if TYPE_CHECKING:
     from ..cutting import CutAndSolder
@@ -130,9 +131,8 @@ def _plan(asked: argparse.Namespace) -> int:
     _print(made.model_dump(mode="json"))
     if made.conflict is None:
         return DONE
-    print(
-        f"eskel: no plan is possible: {' '.join(one.text for one in made.conflict.demands)}", file=sys.stderr
-    )
+    told = speak(" ".join(one.text for one in made.conflict.demands))
+    print(f"eskel: no plan is possible: {told}", file=sys.stderr)
     return NO_PLAN
 
 
@@ -144,7 +144,7 @@ def _rehearse(asked: argparse.Namespace) -> int:
     planned = plan(piece)
     if planned.conflict is not None:
         _print(planned.model_dump(mode="json"))
-        texts = " ".join(one.text for one in planned.conflict.demands)
+        texts = speak(" ".join(one.text for one in planned.conflict.demands))
         print(f"eskel: no plan is possible, so no heat is rehearsed: {texts}", file=sys.stderr)
         return NO_PLAN
     made = rehearse_heat(
@@ -210,4 +210,4 @@ _EXPORTS = {"cut-list.csv": _as_csv, "cut-list.pdf": _as_pdf}
 
 
 def _print(plain: Any) -> None:
-    sys.stdout.write(json.dumps(plain, indent=2, ensure_ascii=False) + "\n")
+    sys.stdout.write(speak(json.dumps(plain, indent=2, ensure_ascii=False)) + "\n")

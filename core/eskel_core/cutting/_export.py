@@ -11,6 +11,7 @@ from typing import Any
 from ..faults import refuse
 from ..forms import Outline, Sheet, outline_box, outline_rings, outline_size_mm
 from ..piece import Piece, part_of
+from ..units import METRIC, Units, grams, length, speak
 from ._list import CutAndSolder
 from ._rows import CutRow
 
@@ -38,7 +39,8 @@ class _Sheet:
         self._rows = csv.writer(out, lineterminator="\n")
 
     def writerow(self, cells: Iterable[str]) -> None:
-        self._rows.writerow([f"'{cell}" if cell.startswith(_FORMULA) else cell for cell in cells])
+        told = (speak(cell) for cell in cells)
+        self._rows.writerow([f"'{cell}" if cell.startswith(_FORMULA) else cell for cell in told])
 
 
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
@@ -85,8 +87,8 @@ def _cells(row: CutRow) -> tuple[str, ...]:
     )
 
 
-def cut_list_pdf(whole: CutAndSolder, piece: Piece) -> bytes:
-    """Write the list as a PDF of A4 pages; outlines of the sheet parts follow at 1:1."""
+def cut_list_pdf(whole: CutAndSolder, piece: Piece, units: Units = METRIC) -> bytes:
+    """Write the list as a PDF of A4 pages, in the units of a house; outlines of the sheet parts follow at 1:1."""
     page = _blank_pdf()
     page.add_page()
     _title(page, f"Cut and solder list: {whole.piece}")
@@ -94,29 +96,45 @@ def cut_list_pdf(whole: CutAndSolder, piece: Piece) -> bytes:
         page,
         "To cut",
         ("part", "stock", "how many", "each", "mass"),
-        [_short(row) for row in whole.rows],
+        _spoken([_short(row) for row in whole.rows], units),
         (50, 62, 20, 26, 22),
     )
     bars = [
         (
             f"{plan.metal}, {plan.stock}",
-            f"{bar.length_mm:.1f} mm",
-            ", ".join(f"{length:.1f}" for _, length in bar.cuts),
-            f"{bar.left_mm:.1f} mm",
+            length(bar.length_mm, 1),
+            ", ".join(length(cut_mm, 1) for _, cut_mm in bar.cuts),
+            length(bar.left_mm, 1),
         )
         for plan in whole.lengths
         for bar in plan.bars
     ]
-    _table(page, "From the bars on the bench", ("stock", "bar", "cuts, mm", "left"), bars, (62, 24, 70, 24))
+    _table(
+        page,
+        "From the bars on the bench",
+        ("stock", "bar", "cuts", "left"),
+        _spoken(bars, units),
+        (62, 24, 70, 24),
+    )
     solder = [(one.join, one.grade, one.placing.replace("-", " "), one.amount) for one in whole.solder]
-    _table(page, "Solder", ("join", "grade", "placing", "amount"), solder, (60, 30, 36, 54))
-    _table(page, "To buy", ("what", "amount"), [(one.what, one.amount) for one in whole.buy], (110, 70))
+    _table(page, "Solder", ("join", "grade", "placing", "amount"), _spoken(solder, units), (60, 30, 36, 54))
+    _table(
+        page,
+        "To buy",
+        ("what", "amount"),
+        _spoken([(one.what, one.amount) for one in whole.buy], units),
+        (110, 70),
+    )
     _outlines(page, whole, piece)
     return bytes(page.output())  # fmt: skip
 
 
+def _spoken(rows: Iterable[tuple[str, ...]], units: Units) -> list[tuple[str, ...]]:
+    return [tuple(speak(cell, units) for cell in row) for row in rows]
+
+
 def _short(row: CutRow) -> tuple[str, ...]:
-    each = f"{row.length_mm:.2f} mm" if row.length_mm is not None else ""
+    each = length(row.length_mm, 2) if row.length_mm is not None else ""
     if row.area_mm2 is not None:
         each = f"{row.area_mm2:.0f} mm²"
     return (
@@ -124,7 +142,7 @@ def _short(row: CutRow) -> tuple[str, ...]:
         f"{row.metal_name}, {row.stock}",
         str(row.count),
         each,
-        f"{row.mass_g * row.count:.2f} g",
+        grams(row.mass_g * row.count),
     )
 
 

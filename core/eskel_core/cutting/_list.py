@@ -12,6 +12,7 @@ from ..metals import PASTE_METAL_SHARE, solders
 from ..piece import Bench, Piece, metals_of, resolve_bench
 from ..plan import HeatStep, Plan
 from ..sizes import calculate
+from ..units import about, grams, length
 from ._bars import Cutting, cut_bars
 from ._rows import CutRow, area_of, cut_rows, kerf_for, stock_key
 
@@ -130,7 +131,7 @@ def cut_and_solder(piece: Piece, plan: Plan, bench: Bench | None = None) -> CutA
     solder = _solder_rows(piece, plan)
     totals = _solder_totals(solder, at_hand)
     short = [
-        BuyLine(what=f"{one.solder} ({one.grade})", amount=f"{one.buy_g:.2f} g", mass_g=one.buy_g)
+        BuyLine(what=f"{one.solder} ({one.grade})", amount=grams(one.buy_g), mass_g=one.buy_g)
         for one in totals
         if one.buy_g > 0
     ]
@@ -173,7 +174,7 @@ def _lengths(
         plans.append(plan)
         if plan.buy_mm:
             mass = _per_mm(group[0]) * plan.buy_mm
-            buy.append(BuyLine(what=f"{group[0].metal_name}, {group[0].stock}", amount=f"{plan.buy_mm:.1f} mm", mass_g=mass))  # fmt: skip
+            buy.append(BuyLine(what=f"{group[0].metal_name}, {group[0].stock}", amount=f"{length(plan.buy_mm, 1)}", mass_g=mass))  # fmt: skip
     return tuple(plans), buy
 
 
@@ -187,8 +188,8 @@ def _named(row: CutRow, cuts: list[tuple[CutRow, float]], cutting: Cutting, kerf
     bars = []
     for bar in cutting.bars:
         named = []
-        for length in bar.cuts_mm:
-            n = min(range(len(waiting)), key=lambda at: abs(waiting[at][1] - length))
+        for cut_mm in bar.cuts_mm:
+            n = min(range(len(waiting)), key=lambda at: abs(waiting[at][1] - cut_mm))
             owner, exact = waiting.pop(n)
             named.append((owner.title, exact))
         bars.append(BarPlan(length_mm=bar.length_mm, cuts=tuple(named), left_mm=bar.left_mm))
@@ -292,11 +293,11 @@ def _solder_rows(piece: Piece, plan: Plan) -> tuple[SolderRow, ...]:
             times = piece.copies
             told = made.amount
             mass = told.volume_mm3 * solder.density_g_cm3 * times
-            if told.chips is not None:
+            if told.chips is not None and told.chip_mm is not None:
                 chips = told.chips * times
-                words = f"{chips} chip{'s' if chips != 1 else ''} of {told.chip_mm:g} mm"
+                words = f"{chips} chip{'s' if chips != 1 else ''} of {about(told.chip_mm)}"
             elif told.feed_mm is not None:
-                words = f"{told.feed_mm * times:.1f} mm of wire"
+                words = f"{length(told.feed_mm * times, 1)} of wire"
             else:
                 words = f"{mass / PASTE_METAL_SHARE:.1f} mg of paste"
             rows.append(
@@ -360,6 +361,6 @@ def _scrap(piece: Piece, rows: tuple[CutRow, ...], bench: Bench) -> tuple[ScrapO
 def _offer(name: str, have: float, wanted: float) -> str:
     if have >= wanted:
         return (
-            f"{wanted:.2f} g of {name.lower()} for balls and pours can come from the {have:.2f} g of scrap."
+            f"{grams(wanted)} of {name.lower()} for balls and pours can come from the {grams(have)} of scrap."
         )
-    return f"The {have:.2f} g of {name.lower()} scrap serve for a part of the {wanted:.2f} g for balls and pours."
+    return f"The {grams(have)} of {name.lower()} scrap serve for a part of the {grams(wanted)} for balls and pours."

@@ -9,6 +9,7 @@ from ..metals import Grade, Solder, solder_suits
 from ..piece import Bench, ByHand, HouseOverrides, Join, Piece, metal_of, stocked_solders
 from ..rules import Course, Heat, states_in
 from ..search import Assignment, Problem, cost_in_words, is_as_good, why_apart
+from ..units import celsius
 from ._course import make_course
 from ._plan import conflict_of, solution
 from ._types import Alternative, JoinWhy, Verdict
@@ -16,6 +17,8 @@ from ._why import grade_in_words, place_in_words
 from ._words import in_words
 
 WHY = 5.0
+# What the question itself asks for is no reason against it.
+_MOVED = frozenset({"fixed", "shares", "apart"})
 
 
 @dataclass(frozen=True)
@@ -90,7 +93,7 @@ def _solder(asked: _Asked, solder: Solder) -> Alternative:
         )
     moved = _with(asked.join, grade=solder.grade)
     fixed = moved.model_copy(update={"solder": solder.id, "grade": None, "by_hand": _without_grade(moved)})
-    verdict, text = _outcome(asked, fixed, f"{asked.join.title} is fixed to")
+    verdict, text = _outcome(asked, fixed)
     return Alternative(
         kind="solder", solder=solder.id, title=solder.name, verdict=verdict, text=text, heat_no=None
     )
@@ -108,7 +111,7 @@ def _barred(asked: _Asked, solder: Solder) -> str | None:
             return f"It does not take to {metal.name.lower()}."
         if metal is not None and solder.flow_c + asked.problem.house.overshoot_c >= metal.solidus_c:
             working = solder.flow_c + asked.problem.house.overshoot_c
-            return f"{metal.name} begins to melt at {metal.solidus_c:.0f} °C, and its heat goes to {working:.0f}."
+            return f"{metal.name} begins to melt at {celsius(metal.solidus_c)}, and its heat goes to {celsius(working)}."
     return None
 
 
@@ -121,7 +124,7 @@ def _heats(asked: _Asked, own: Heat) -> list[Alternative]:
             continue
         mates = in_words([titles[name] for name in heat.joins])
         moved = _with(asked.join, shares=(heat.joins[0],))
-        verdict, text = _with_others(asked, heat) or _outcome(asked, moved, f"{asked.join.title} was moved")
+        verdict, text = _with_others(asked, heat) or _outcome(asked, moved)
         title = f"in heat {heat.number}, with {mates}"
         found.append(
             Alternative(
@@ -131,7 +134,7 @@ def _heats(asked: _Asked, own: Heat) -> list[Alternative]:
     mates_here = [name for name in own.joins if name != asked.join.id]
     if mates_here:
         moved = _with(asked.join, apart=tuple(mates_here))
-        verdict, text = _outcome(asked, moved, f"{asked.join.title} was given")
+        verdict, text = _outcome(asked, moved)
         found.append(
             Alternative(
                 kind="heat",
@@ -163,7 +166,7 @@ def _with(
     return join.model_copy(update={"by_hand": moved})
 
 
-def _outcome(asked: _Asked, changed: Join, own_words: str) -> tuple[Verdict, str]:
+def _outcome(asked: _Asked, changed: Join) -> tuple[Verdict, str]:
     """Solve the piece with one join changed, and say what comes of it."""
     joins = tuple(changed if join.id == changed.id else join for join in asked.piece.joins)
     piece = asked.piece.model_copy(update={"joins": joins})
@@ -173,7 +176,7 @@ def _outcome(asked: _Asked, changed: Join, own_words: str) -> tuple[Verdict, str
         return "undecided", "Not found out in the time that a question has: try it on the ladder."
     if found is None:
         demands = conflict_of(problem, asked.effort)
-        against = [one.text for one in demands if not one.text.startswith(own_words)]
+        against = [one.text for one in demands if not (one.kind in _MOVED and asked.join.id in one.ids)]
         return "impossible", " ".join(against) or "No plan does that."
     if is_as_good(asked.best.objectives, found.objectives):
         return "as-good", "As good: the plan took the other only by the order of its list."

@@ -16,6 +16,7 @@ from ..metals import (
 )
 from ..piece import Join, Piece, contact_at, metal_of, weigh
 from ..rules import Course
+from ..units import about, length, sizes
 from ._types import Amount, CutLine, SolderLine
 
 
@@ -44,13 +45,14 @@ def amount_of(piece: Piece, join: Join, places: int, placing: str, solder: Solde
 def say_amount(amount: Amount) -> str:
     """Write an amount in words.
 
-    >>> say_amount(Amount(volume_mm3=1, chips=4, chip_mm=1))
+    >>> from eskel_core.units import speak
+    >>> speak(say_amount(Amount(volume_mm3=1, chips=4, chip_mm=1)))
     '4 chips of 1 × 1 mm'
     """
-    if amount.chips is not None:
-        return f"{amount.chips} chip{'s' if amount.chips != 1 else ''} of {amount.chip_mm:g} × {amount.chip_mm:g} mm"
+    if amount.chips is not None and amount.chip_mm is not None:
+        return f"{amount.chips} chip{'s' if amount.chips != 1 else ''} of {sizes(amount.chip_mm, amount.chip_mm)}"
     if amount.feed_mm is not None:
-        return f"{amount.feed_mm:.1f} mm of {FEED_WIRE_MM:g} mm wire"
+        return f"{length(amount.feed_mm, 1)} of {about(FEED_WIRE_MM)} wire"
     return f"{amount.paste_mg:.0f} mg of paste"
 
 

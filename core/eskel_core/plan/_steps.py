@@ -30,8 +30,9 @@ from ._types import (
     Protect,
     Step,
     WorkStep,
+    said,
 )
-from ._words import SAFETY, checks_of, fit_text, heat_text, in_words, look_for, work_text
+from ._words import SAFETY, checks_of, fit_lines, heat_lines, in_words, look_for, signs_of, work_lines
 
 _MINUTES = {
     "prepare": 4.0,
@@ -90,12 +91,14 @@ def _safety(script: _Script) -> None:
     parts = tuple(part.id for part in script.course.piece.parts)
     sealed = sorted(set(closing_heats(script.course)) - script.course.vented)
     danger = (
-        f" The {in_words(sealed)} is closed without a vent: keep it dry, stand clear, never quench it."
+        f"The {in_words(sealed)} is closed without a vent: keep it dry, stand clear, never quench it."
         if sealed
         else ""
     )
     script.steps.append(
-        PrepareStep(n=1, parts=parts, text=SAFETY + danger, minutes=_MINUTES["safety"], confirm=bool(sealed))
+        PrepareStep(
+            n=1, parts=parts, minutes=_MINUTES["safety"], confirm=bool(sealed), **said(*SAFETY, danger)
+        )
     )
 
 
@@ -110,17 +113,17 @@ def _slot(script: _Script, slot: int) -> None:
         ):
             continue
         if work is not None:
-            _work(script, work.id, work.kind, work.parts, work_text(script.course, work))
+            _work(script, work.id, work.kind, work.parts, *work_lines(script.course, work))
         elif joins[name].kind in COLD_KINDS:
             _cold_join(script, joins[name])
 
 
 def _work(
-    script: _Script, work: str, kind: str, parts: tuple[str, ...], text: str, put_in: bool = False
+    script: _Script, work: str, kind: str, parts: tuple[str, ...], *lines: str, put_in: bool = False
 ) -> None:
     script.steps.append(
         WorkStep.model_validate(
-            {"n": script.next_n, "parts": parts, "text": text, "work": work, "work_kind": kind, "put_in": put_in,
+            {"n": script.next_n, "parts": parts, **said(*lines), "work": work, "work_kind": kind, "put_in": put_in,
              "minutes": _MINUTES["dry" if kind == "dry" else "work"]}
         )
     )  # fmt: skip
@@ -178,10 +181,9 @@ def _prepare(script: _Script, heat: Heat) -> None:
     if not joins:
         return
     minutes = _MINUTES["prepare"] + len(joins) - 1
-    text = fit_text(script.course, heat, joins)
-    script.steps.append(
-        PrepareStep(n=script.next_n, parts=parts_of_heat(script.course, heat), text=text, minutes=minutes)
-    )
+    lines = fit_lines(script.course, heat, joins)
+    parts = parts_of_heat(script.course, heat)
+    script.steps.append(PrepareStep(n=script.next_n, parts=parts, minutes=minutes, **said(*lines)))
 
 
 def _heat(script: _Script, heat: Heat) -> None:
@@ -191,13 +193,12 @@ def _heat(script: _Script, heat: Heat) -> None:
     melts, melts_by = min(
         ((metal.solidus_c, part.id) for part, metal in metals_in(course, heat)), default=(None, None)
     )
-    flux = fluxes()[script.bench.flux or "white-paste"]
+    signs = signs_of(heat, fluxes()[script.bench.flux or "white-paste"])
     time = next((_likely(one) for own, one in rehearsed(course) if own == heat), None)
     script.steps.append(
         HeatStep(
             n=script.next_n,
             parts=parts_of_heat(course, heat),
-            text=heat_text(course, heat, joins),
             minutes=round(time.likely_s / 60, 2) if time and time.likely_s else _MINUTES["heat"],
             heat_no=heat.number,
             purpose=heat.filler.purpose,
@@ -212,8 +213,10 @@ def _heat(script: _Script, heat: Heat) -> None:
             melts_by=melts_by,
             states={join.id: state for join, state in states_in(course, heat)},
             protect=_protect(course, heat),
-            look_for=look_for(heat, flux),
+            look_for=look_for(signs),
+            signs=signs,
             rehearsed=time,
+            **said(*heat_lines(course, heat, joins)),
         )
     )
 
@@ -260,14 +263,14 @@ def _protect(course: Course, heat: Heat) -> tuple[Protect, ...]:
 
 def _cool(script: _Script, heat: Heat) -> None:
     how = cooling_of(script.course, heat)
-    text = (
-        "Let the glow go. When no red shows in low light, quench in water."
+    lines = (
+        ("Let the glow go.", "When no red shows in low light, quench in water.")
         if how == "quench-when-black"
-        else "Let it cool in air where it lies; do not touch it until the timer says so."
+        else ("Let it cool in air where it lies; do not touch it until the timer says so.",)
     )
     minutes = _MINUTES["quench" if how == "quench-when-black" else "air"]
     parts = parts_of_heat(script.course, heat)
-    script.steps.append(CoolStep(n=script.next_n, parts=parts, text=text, minutes=minutes, how=how))
+    script.steps.append(CoolStep(n=script.next_n, parts=parts, minutes=minutes, how=how, **said(*lines)))
 
 
 def _steel_off(script: _Script, heat: Heat) -> None:
@@ -279,7 +282,7 @@ def _steel_off(script: _Script, heat: Heat) -> None:
         if work.kind == "unbind" and course.slots.get(work.id) == heat.number
     ]
     for work in told:
-        _work(script, work.id, work.kind, work.parts, work_text(course, work))
+        _work(script, work.id, work.kind, work.parts, *work_lines(course, work))
     covered = {one for work in told for one in work.parts}
     held = [
         join

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ..faults import KeptFormat
 from ..forms import Blank
@@ -89,7 +89,22 @@ class _Step(Shown):
     n: int
     parts: tuple[str, ...]
     text: str
+    lines: tuple[str, ...] = ()
     minutes: float
+
+    @model_validator(mode="before")
+    @classmethod
+    def _one_line_where_none_are_told(cls, given: Any) -> Any:
+        """A step whose sentences are not told one by one has one."""
+        if isinstance(given, dict) and not given.get("lines") and "text" in given:
+            return {**given, "lines": (given["text"],)}
+        return given
+
+
+def said(*lines: str) -> dict[str, Any]:
+    """Give the sentences of a step: one by one, and as the text that they make."""
+    told = tuple(line for line in lines if line)
+    return {"text": " ".join(told), "lines": told}
 
 
 class PrepareStep(_Step):
@@ -119,6 +134,13 @@ class LikelyTime(Shown):
     spread: float = 0.0
 
 
+class Sign(Shown):
+    """A sign of a heat: at about which temperature it comes, °C (None: at none that is told), and what is seen."""
+
+    at_c: float | None
+    words: str
+
+
 class HeatStep(_Step):
     """A heat. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
 
@@ -140,6 +162,7 @@ class HeatStep(_Step):
     states: dict[str, State]
     protect: tuple[Protect, ...]
     look_for: tuple[str, ...]
+    signs: tuple[Sign, ...] = ()
     rehearsed: LikelyTime | None = None
 
 

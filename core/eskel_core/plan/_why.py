@@ -20,6 +20,7 @@ from ..rules import (
     states_in,
 )
 from ..search import Problem
+from ..units import celsius
 from ._types import RuledOut, Why
 from ._words import in_words
 
@@ -57,10 +58,10 @@ def _ruled_out(problem: Problem, course: Course, heat: Heat) -> list[RuledOut]:
 
 def _no_solder(heat: Heat) -> str:
     return {
-        "fuse": f"No solder: the metal itself runs together at {heat.working_c:.0f} °C.",
-        "anneal": f"An anneal at {heat.working_c:.0f} °C, since forming has used up what the metal bears.",
-        "ball": f"The end melts above {heat.working_c:.0f} °C and draws up into a ball.",
-    }.get(heat.filler.purpose, f"The metal is melted at {heat.working_c:.0f} °C.")
+        "fuse": f"No solder: the metal itself runs together at {celsius(heat.working_c)}.",
+        "anneal": f"An anneal at {celsius(heat.working_c)}, since forming has used up what the metal bears.",
+        "ball": f"The end melts above {celsius(heat.working_c)} and draws up into a ball.",
+    }.get(heat.filler.purpose, f"The metal is melted at {celsius(heat.working_c)}.")
 
 
 def _stock(problem: Problem) -> list[Solder]:
@@ -138,7 +139,7 @@ def _changed(course: Course, heat: Heat, filler: Filler) -> Course:
 def _melts(course: Course, heat: Heat) -> str | None:
     for part, metal in metals_in(course, heat):
         if metal.solidus_c <= heat.working_c:
-            return f"would bring {part.title} to {heat.working_c:.0f} °C, and {metal.name.lower()} begins to melt at {metal.solidus_c:.0f}"
+            return f"would bring {part.title} to {celsius(heat.working_c)}, and {metal.name.lower()} begins to melt at {celsius(metal.solidus_c)}"
     return None
 
 
@@ -147,7 +148,7 @@ def _runs_before(course: Course, heat: Heat) -> str | None:
         if state == "flows":
             held = _held(course, heat, join)
             tail = "" if not held else ", though it is held"
-            return f"would bring {join.title} to {at_join_c(course, heat, join):.0f} °C and let it run again{tail}"
+            return f"would bring {join.title} to {celsius(at_join_c(course, heat, join))} and let it run again{tail}"
     return None
 
 
@@ -158,13 +159,13 @@ def _runs_after(course: Course, heat: Heat) -> str | None:
 def _soft_before(course: Course, heat: Heat) -> str | None:
     for join, state in states_in(course, heat):
         if state == "soft" and loaded_when_soft(join, _held(course, heat, join)):
-            return f"would make {join.title} soft at {at_join_c(course, heat, join):.0f} °C while something pulls on it"
+            return f"would make {join.title} soft at {celsius(at_join_c(course, heat, join))} while something pulls on it"
         if (
             state == "soft"
             and join.id not in heat.protected
             and not holds_at_all(course.piece, join, heat.lie)
         ):
-            return f"would make {join.title} soft at {at_join_c(course, heat, join):.0f} °C"
+            return f"would make {join.title} soft at {celsius(at_join_c(course, heat, join))}"
     return None
 
 

@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
 from ..metals import Flux
 from ..piece import FORMING_WORK, Join, Work, base_id, metal_of, part_of
 from ..rules import Course, Heat, capacity_near_j_k, reduction_of
+from ..units import about, celsius
 from ._amounts import say_amount
-from ._types import Check, HeatJoin
+from ._types import Check, HeatJoin, Sign
 
 SAFETY = (
-    "Glasses on, hair and sleeves tied, bench clear, air moving, extinguisher and water at hand, gas checked for leaks. "
-    "A lit torch is never left. Local codes and trained people decide."
+    "Glasses on, hair and sleeves tied, bench clear, air moving, extinguisher and water at hand, gas checked for leaks.",
+    "A lit torch is never left.",
+    "Local codes and trained people decide.",
 )
 _PLACED = {
     "chips-under": "under the seam",
@@ -61,13 +64,13 @@ def in_words(names: list[str]) -> str:
     )
 
 
-def work_text(course: Course, work: Work) -> str:
-    """Say a piece of work in one sentence, with its measures."""
+def work_lines(course: Course, work: Work) -> tuple[str, ...]:
+    """Say a piece of work in a sentence, with its measures, and in another how many goes it takes."""
     text = f"{work.name or _WORK_TEXT[work.kind]}{':' if work.name else ''} {names_of(course, work.parts)}"
     if work.vents:
         text += f" to vent the {in_words(list(work.vents))}"
     if work.ball_mm is not None:
-        text += f" to {work.ball_mm:g} mm"
+        text += f" to {about(work.ball_mm)}"
     if work.turns is not None:
         text += f", {work.turns:g} turns"
     if work.reduction_pct is not None:
@@ -76,7 +79,7 @@ def work_text(course: Course, work: Work) -> str:
         text += f" to {work.stage}"
     if work.times is not None:
         text += f", {work.times} times"
-    return f"{text}.{_goes_text(course, work)}"
+    return (f"{text}.", _goes_text(course, work))
 
 
 def _goes_text(course: Course, work: Work) -> str:
@@ -90,12 +93,12 @@ def _goes_text(course: Course, work: Work) -> str:
         return ""
     goes = math.ceil(math.log(1 - reduction / 100) / math.log(1 - weakest.max_reduction_pct / 100) - 1e-9)
     return (
-        f" In {goes} goes at least, annealed, cooled and pickled between them: {reduction:.3g} % is more than the"
+        f"In {goes} goes at least, annealed, cooled and pickled between them: {reduction:.3g} % is more than the"
         f" {weakest.max_reduction_pct:g} % that {weakest.name.lower()} bears at once."
     )
 
 
-def fit_text(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> str:
+def fit_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> tuple[str, ...]:
     """Say how the joins of a heat are made ready."""
     held = [_hold_text(course, join) for name in heat.joins if (join := _join(course, name))]
     guarded = [_hold_text(course, _join(course, name)) for name in sorted(heat.protected)]
@@ -107,10 +110,11 @@ def fit_text(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> str:
             for one in joins
             if one.amount and one.placing
         )
-        lines.append(
-            f"Flux. Lay {_grade(joins)} solder ({laid}). Dry the flux slowly until it is a white crust."
-        )
-    return " ".join(lines)
+        lines += [
+            f"Flux. Lay {_grade(joins)} solder ({laid}).",
+            "Dry the flux slowly until it is a white crust.",
+        ]
+    return tuple(lines)
 
 
 def _grade(joins: tuple[HeatJoin, ...]) -> str:
@@ -131,30 +135,33 @@ def _hold_text(course: Course, join: Join) -> str:
     return f"{join.title.capitalize()}: {words}."
 
 
-def heat_text(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> str:
+def heat_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> tuple[str, ...]:
     """Say what to do in a heat."""
     names = in_words([one.title for one in joins])
-    temperature = f"{heat.working_c:.0f} °C"
+    temperature = f"{celsius(heat.working_c)}"
     body = in_words(
         list(dict.fromkeys(part_of(course.piece, base_id(node)).title for node in sorted(heat.body)))
     )
     match heat.filler.purpose:
         case "solder":
-            return f"Warm the whole piece, then bring {names} to {temperature}: {_grade(joins)} solder runs. {_aim(course, heat)}".strip()
+            return (
+                f"Warm the whole piece, then bring {names} to {temperature}: {_grade(joins)} solder runs.",
+                _aim(course, heat),
+            )
         case "fuse":
             return (
-                f"Fuse {names}: even heat, flame moving, off the moment the surface flashes at {temperature}."
+                f"Fuse {names}: even heat, flame moving, off the moment the surface flashes at {temperature}.",
             )
         case "anneal":
-            return f"Anneal {body}: even flame all over to {temperature}, no more, and let the glow go."
+            return (f"Anneal {body}: even flame all over to {temperature}, no more, and let the glow go.",)
         case "ball":
-            return f"{_told(course, heat)} Flame on the tip only; lift it slowly once the ball has drawn up."
+            return (*_told(course, heat), "Flame on the tip only; lift it slowly once the ball has drawn up.")
         case _:
-            return f"{_told(course, heat)} Reducing flame, one go."
+            return (*_told(course, heat), "Reducing flame, one go.")
 
 
-def _told(course: Course, heat: Heat) -> str:
-    return next((work_text(course, work) for work in course.piece.work if work.id == heat.work), "Melt.")
+def _told(course: Course, heat: Heat) -> tuple[str, ...]:
+    return next((work_lines(course, work) for work in course.piece.work if work.id == heat.work), ("Melt.",))
 
 
 def _aim(course: Course, heat: Heat) -> str:
@@ -171,24 +178,30 @@ def _aim(course: Course, heat: Heat) -> str:
     return "Keep the flame moving over all of it."
 
 
-def look_for(heat: Heat, flux: Flux) -> tuple[str, ...]:
+def signs_of(heat: Heat, flux: Flux) -> tuple[Sign, ...]:
     """Give the signs of a heat in the order in which they come."""
     end = {
-        "solder": f"{heat.filler.flow_c:.0f} °C: a bright line runs along the seam; flame off",
-        "fuse": f"{heat.working_c:.0f} °C: the surface flashes like water; flame off",
-        "anneal": f"{heat.working_c:.0f} °C: first dull red in low light; flame off",
-        "ball": "the end draws up and spins bright; lift the flame slowly",
-        "melt": "the metal rolls like quicksilver",
+        "solder": Sign(at_c=heat.filler.flow_c, words="a bright line runs along the seam; flame off"),
+        "fuse": Sign(at_c=heat.working_c, words="the surface flashes like water; flame off"),
+        "anneal": Sign(at_c=heat.working_c, words="first dull red in low light; flame off"),
+        "ball": Sign(at_c=None, words="the end draws up and spins bright; lift the flame slowly"),
+        "melt": Sign(at_c=None, words="the metal rolls like quicksilver"),
     }[heat.filler.purpose]
     if heat.filler.purpose not in ("solder", "fuse"):
         return (end,)
-    signs = [
-        f"{flux.steam_c:.0f} °C: steam, small bubbles",
-        f"{flux.crust_c:.0f} °C: white crust; push back any chip that moved",
-        *([f"{flux.dark_c:.0f} °C: the flux turns dark"] if flux.dark_c is not None else []),
-        f"{flux.clear_c:.0f} °C: crust sinks, flux clear like glass",
-    ]
-    return (*signs, end)
+    dark = [] if flux.dark_c is None else [Sign(at_c=flux.dark_c, words="the flux turns dark")]
+    return (
+        Sign(at_c=flux.steam_c, words="steam, small bubbles"),
+        Sign(at_c=flux.crust_c, words="white crust; push back any chip that moved"),
+        *dark,
+        Sign(at_c=flux.clear_c, words="crust sinks, flux clear like glass"),
+        end,
+    )
+
+
+def look_for(signs: Iterable[Sign]) -> tuple[str, ...]:
+    """Say signs, each in a line."""
+    return tuple(one.words if one.at_c is None else f"{celsius(one.at_c)}: {one.words}" for one in signs)
 
 
 def checks_of(course: Course, heat: Heat, hold_seams: list[str]) -> tuple[Check, ...]:

@@ -8,6 +8,7 @@ from ..faults import refuse
 from ..forms import Wire, profile_across_mm
 from ..heat import Growth, grow_ball
 from ..piece import Part, Piece, Work, metal_of, part_of
+from ..units import about, celsius, length
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools
 from ._show import asked_for
@@ -72,14 +73,14 @@ def _told(
     ends = [one.lifts_s if work.ball_mm is not None else one.melts_s for one in others]
     seconds = None if done is None else Seconds(low=_r(ends[0]), likely=round(done, 2), high=_r(ends[1]))
     words = "" if seconds is None else seconds_words(seconds.low, seconds.likely, seconds.high)
-    what = "melts" if work.ball_mm is None else f"has {work.ball_mm:g} mm"
-    limit = f"it lets go of the wire at {grown.limit_mm:.1f} mm"
+    what = "melts" if work.ball_mm is None else f"has {about(work.ball_mm)}"
+    limit = f"it lets go of the wire at {length(grown.limit_mm, 1)}"
     says = {
         "flows": f"The ball {what} after {words}. Lift the flame then: {limit}.",
         "tight": "",
-        "harms": f"The ball lets go. It was to be {work.ball_mm or 0:g} mm, and {limit}, after {grown.drops_s or 0:.0f} s.",
-        "never": f"It never comes to that with this flame. The end comes to {grown.tip_c[-1]:.0f} °C"
-        + (f" and the ball to {grown.diameter_mm[-1]:.1f} mm." if grown.melts_s else "."),
+        "harms": f"The ball lets go. It was to be {about(work.ball_mm or 0)}, and {limit}, after {grown.drops_s or 0:.0f} s.",
+        "never": f"It never comes to that with this flame. The end comes to {celsius(grown.tip_c[-1])}"
+        + (f" and the ball to {length(grown.diameter_mm[-1], 1)}." if grown.melts_s else "."),
     }[verdict]
     end = float(grown.times_s[-1])
     stage = StageShown(

@@ -12,6 +12,7 @@ from ..heat import Asked, Body, Found, Network, Stage
 from ..heat import Trace as HeatTrace
 from ..piece import House, Piece, base_id, metal_of
 from ..rules import MOST_SHIELD_C, Purpose
+from ..units import celsius, difference
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools
 from ._types import (
@@ -149,9 +150,9 @@ def _tightest(piece: Piece, found: Found, asked: Asked, purpose: Purpose) -> Tig
     what = fails_words(limit.kind, purpose)
     title = title_of(piece, about)
     text = (
-        f"Tightest at {at:.0f} s: {title} is {room:.0f} °C below where it {what} ({limit.below_c:.0f} °C)."
+        f"Tightest at {at:.0f} s: {title} is {difference(room)} below where it {what} ({celsius(limit.below_c)})."
         if room >= 0
-        else f"{title} {what} at {limit.below_c:.0f} °C and goes {-room:.0f} °C over it by {at:.0f} s."
+        else f"{title} {what} at {celsius(limit.below_c)} and goes {difference(-room)} over it by {at:.0f} s."
     )
     return Tightest(
         about=about,

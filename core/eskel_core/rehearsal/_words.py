@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ..heat import Aim, Event, Gathered, Stage
 from ..piece import Piece, base_id
+from ..units import celsius, difference, length
 from ._types import Habit, Verdict
 
 _EVENTS = {
@@ -107,8 +108,8 @@ def gathered_text(how: Gathered | None) -> str:
     if how is None:
         return ""
     if how.how == "coil":
-        return f" It is reckoned as wound into a coil about {how.across_mm:.0f} mm across, as long wire is annealed."
-    return f" It is reckoned as one charge, about {how.across_mm:.0f} mm across when it has run together."
+        return f" It is reckoned as wound into a coil about {length(how.across_mm, 0)} across, as long wire is annealed."
+    return f" It is reckoned as one charge, about {length(how.across_mm, 0)} across when it has run together."
 
 
 def verdict_text(
@@ -132,7 +133,7 @@ def verdict_text(
             return f"Something is lost. {tightest}"
         case "never" if settles_c is not None:
             return (
-                f"It never comes to that with this flame on this surface: it settles at {settles_c:.0f} °C."
+                f"It never comes to that with this flame on this surface: it settles at {celsius(settles_c)}."
             )
         case "never":
-            return f"No way was found that spares everything. This one comes nearest, {short_c:.0f} °C short."
+            return f"No way was found that spares everything. This one comes nearest, {difference(short_c)} short."

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from ..forms import Tube
 from ..picture import distance_mm, draw
 from ..piece import Part, base_id, part_of
+from ..units import celsius, difference
 from ._asking import (
     at_join_c,
     capacity_near_j_k,
@@ -33,7 +34,7 @@ def earlier_joins(course: Course) -> Iterator[Finding]:
     for heat in course.heats:
         for join, state in states_in(course, heat):
             held = join.id in heat.protected or holds_at_all(course.piece, join, heat.lie)
-            here = f"{at_join_c(course, heat, join):.0f} °C in heat {heat.number}"
+            here = f"{celsius(at_join_c(course, heat, join))} in heat {heat.number}"
             if state == "flows" and not held:
                 yield Finding(
                     "remelt-flows",
@@ -53,7 +54,7 @@ def earlier_joins(course: Course) -> Iterator[Finding]:
                 yield Finding(
                     "remelt-soft",
                     (join.id,),
-                    f"{join.title} goes soft above {soft:.0f} °C ({here}) while something pulls on it.",
+                    f"{join.title} goes soft above {celsius(soft)} ({here}) while something pulls on it.",
                     heat.number,
                 )
 
@@ -86,7 +87,7 @@ def melting(course: Course) -> Iterator[Finding]:
                 near.setdefault(metal.solidus_c, []).append(part)
         for solidus, parts in near.items():
             room = solidus - heat.working_c
-            text = f"{titles([part.title for part in parts])}: melting begins at {solidus:.0f} °C, and heat {heat.number} works at {heat.working_c:.0f} °C, {max(room, 0):.0f} °C below."
+            text = f"{titles([part.title for part in parts])}: melting begins at {celsius(solidus)}, and heat {heat.number} works at {celsius(heat.working_c)}, {difference(max(room, 0))} below."
             yield Finding(
                 "melt-certain" if room <= 0 else "melt-risk",
                 tuple(part.id for part in parts),
@@ -104,10 +105,10 @@ def fuse_window(course: Course) -> Iterator[Finding]:
         own = {base_id(reference) for name in heat.joins for reference in join_of(course, name).between}
         for part, metal in metals_in(course, heat):
             if part.id in own and not metal.pure and metal.liquidus_c - metal.solidus_c < NARROW_FUSE_C:
-                text = f"{metal.name} goes from solid to liquid within {metal.liquidus_c - metal.solidus_c:.0f} °C."
+                text = f"{metal.name} goes from solid to liquid within {difference(metal.liquidus_c - metal.solidus_c)}."
                 yield Finding("fuse-window", (part.id,), text, heat.number)
             elif part.id not in own and metal.solidus_c < heat.working_c:
-                text = f"{part.title} melts at {metal.solidus_c:.0f} °C, below this fuse at {heat.working_c:.0f} °C."
+                text = f"{part.title} melts at {celsius(metal.solidus_c)}, below this fuse at {celsius(heat.working_c)}."
                 yield Finding("fuse-window", (part.id,), text, heat.number)
 
 

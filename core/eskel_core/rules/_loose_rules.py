@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from ..forms import Ball, Form, Lump, Sheet, Strip, Tube, Wire, outline_size_mm
 from ..metals import ball_flat_mm
 from ..piece import Join, Part, Work, base_id, metal_of, part_of
+from ..units import about, length
 from ._asking import join_of, solder_heats, titles
 from ._course import Course
 from ._finding import Finding
@@ -112,7 +113,7 @@ def ball_flat(course: Course) -> Iterator[Finding]:
         size = part.form.diameter_mm
         flat = ball_flat_mm(size, metal)
         if flat > FLAT_SHARE * size:
-            text = f"{part.title} of {size:g} mm, melted loose, rests on a flat of {flat:.2f} mm."
+            text = f"{part.title} of {about(size)}, melted loose, rests on a flat of {length(flat, 2)}."
             yield Finding("ball-flat", (part.id,), text)
 
 

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 
 from ..metals import Metal, Solder
 from ..piece import Part, base_id, contact_at, mass_g, metal_of, part_of, stocked_solders
+from ..units import celsius, grams, length
 from ._asking import (
     join_of,
     metals_in,
@@ -110,7 +111,7 @@ def bought(course: Course) -> Iterator[Finding]:
                 yield Finding(
                     "bought-in-last",
                     (part.id,),
-                    f"{part.title} was bought: its own joins may let go at {heat.working_c:.0f} °C.",
+                    f"{part.title} was bought: its own joins may let go at {celsius(heat.working_c)}.",
                     heat.number,
                 )
 
@@ -152,7 +153,7 @@ def light_things(course: Course) -> Iterator[Finding]:
             yield Finding(
                 "chips-jump",
                 tuple(light),
-                f"Under 0.1 g: {names}. Boiling flux moves what is so light.",
+                f"Under {grams(JUMPS_BELOW_G, 1)}: {names}. Boiling flux moves what is so light.",
                 heat.number,
             )
 
@@ -178,7 +179,7 @@ def paste(course: Course) -> Iterator[Finding]:
                 yield Finding(
                     "paste-weak",
                     (name,),
-                    f"Paste at {join.title} ({seam:.0f} mm of seam) leaves pits.",
+                    f"Paste at {join.title} ({length(seam, 0)} of seam) leaves pits.",
                     heat.number,
                 )
 
@@ -226,7 +227,7 @@ def fume(course: Course) -> Iterator[Finding]:
             yield Finding(
                 "zinc-fume",
                 tuple(part.id for part, _ in rich),
-                f"{rich[0][1].name} gives off zinc fume at {heat.working_c:.0f} °C.",
+                f"{rich[0][1].name} gives off zinc fume at {celsius(heat.working_c)}.",
                 heat.number,
             )
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from ..forms import Form, Sheet, Strip, Tube, Wire, outline_size_mm
 from ..metals import pickles
 from ..piece import base_id
+from ..units import sizes
 from ._course import Course, Heat
 from ._finding import Finding
 from ._holding import comes_off
@@ -35,7 +36,7 @@ def does_not_fit(course: Course) -> Iterator[Finding]:
         for part in course.piece.parts:
             size = _lying_mm(part.form)
             if size[0] > room[0] or size[1] > room[1]:
-                text = f"{part.title} is {size[0]:.0f} × {size[1]:.0f} mm, and the {_IN_WORDS[vessel.kind]} has {room[0]:.0f} × {room[1]:.0f}."
+                text = f"{part.title} is {sizes(*size, places=0)}, and the {_IN_WORDS[vessel.kind]} has {sizes(*room, places=0)}."
                 yield Finding("does-not-fit", (part.id,), text)
 
 

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from ..metals import fluxes, torches
 from ..piece import RehearsedHeat
+from ..units import celsius
 from ._asking import parts_in
 from ._course import Course, Heat
 from ._finding import Finding
@@ -20,7 +21,7 @@ def torch_too_small(course: Course) -> Iterator[Finding]:
     for heat, one in rehearsed(course):
         if one.settles_c is not None and one.seconds_likely is None:
             torch = torches()[one.torch]
-            text = f"{torch.name}, {torch.tip}: the work settles at {one.settles_c:.0f} °C, and heat {heat.number} needs {heat.filler.flow_c:.0f} °C."
+            text = f"{torch.name}, {torch.tip}: the work settles at {celsius(one.settles_c)}, and heat {heat.number} needs {celsius(heat.filler.flow_c)}."
             yield Finding("torch-too-small", _about(heat, course), text, heat.number)
 
 
@@ -42,9 +43,7 @@ def fire_stain(course: Course) -> Iterator[Finding]:
     total = sum(seconds for _, seconds in hot)
     if total > MOST_STAINING_S:
         parts = dict.fromkeys(part.id for heat, _ in hot for part in parts_in(course, heat))
-        text = (
-            f"Silver is above 700 °C in air for {total:.0f} s in all: red-purple fire stain under the polish."
-        )
+        text = f"Silver is above {celsius(700)} in air for {total:.0f} s in all: red-purple fire stain under the polish."
         yield Finding("fire-stain", tuple(parts), text, hot[-1][0].number)
 
 

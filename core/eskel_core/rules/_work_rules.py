@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from ..coldwork import compounded_pct, profile_reduction_pct, start_reduction_pct
 from ..metals import drop_limit_mm
 from ..piece import FORMING_WORK, Part, Work, base_id, metal_of, part_of
+from ..units import about, length
 from ._asking import join_of, thickness_mm
 from ._course import Course
 from ._finding import Finding
@@ -91,7 +92,7 @@ def too_thin(course: Course) -> Iterator[Finding]:
     limit = course.house.thinnest_mm.post
     for part in course.piece.parts:
         if part.touches_skin == "through" and part.form.kind == "wire" and thickness_mm(part.form) < limit:
-            text = f"{part.title} is {thickness_mm(part.form):g} mm; the house makes posts and ear wires of {limit:g} mm at least."
+            text = f"{part.title} is {about(thickness_mm(part.form))}; the house makes posts and ear wires of {about(limit)} at least."
             yield Finding("too-thin", (part.id,), text)
 
 
@@ -107,5 +108,5 @@ def ball_falls(course: Course) -> Iterator[Finding]:
                 continue
             limit = drop_limit_mm(thickness_mm(part.form), metal)
             if work.ball_mm > limit:
-                text = f"A ball of {work.ball_mm:g} mm lets go of {part.title}: its limit is {limit:.2f} mm."
+                text = f"A ball of {about(work.ball_mm)} lets go of {part.title}: its limit is {length(limit, 2)}."
                 yield Finding("ball-falls", (part.id, work.id), text, work=work.id)

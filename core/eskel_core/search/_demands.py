@@ -15,6 +15,7 @@ from ..piece import (
     stocked_solders,
 )
 from ..rules import anatomy, lies_for
+from ..units import celsius
 from ._moves import with_moves
 from ._problem import Demand, Problem, closure
 
@@ -200,7 +201,7 @@ def _metal_demands(piece: Piece) -> list[Demand]:
     for part in piece.parts:
         metal = metal_of(piece, part.id)
         if part.id in joined and metal is not None:
-            text = f"{part.title} begins to melt at {metal.solidus_c:.0f} °C."
+            text = f"{part.title} begins to melt at {celsius(metal.solidus_c)}."
             demands.append(
                 Demand("melt-certain", "melt", (part.id,), text, "A softer solder, or join it later.")
             )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..piece import Join, Piece
+from ..units import difference as kelvin
 from ._objectives import GROUPS, OBJECTIVES, ObjectiveValue
 
 _COUNTED = {
@@ -18,8 +19,8 @@ _COUNTED = {
     "solders": ("solder more", "solders more", "solder fewer", "solders fewer"),
 }  # fmt: skip
 _FLOWS = {
-    "flow-of-chosen": "the solder of seams that show or bear load flows {degrees} °C {way} in all",
-    "flow-of-rest": "the solder of the other joins flows {degrees} °C {way} in all",
+    "flow-of-chosen": "the solder of seams that show or bear load flows {degrees} {way} in all",
+    "flow-of-rest": "the solder of the other joins flows {degrees} {way} in all",
 }
 
 
@@ -68,7 +69,7 @@ def is_as_good(best: tuple[ObjectiveValue, ...], found: tuple[ObjectiveValue, ..
 def _in_words(name: str, difference: int) -> str:
     if name in GROUPS[3][:2]:
         way = "softer" if difference < 0 else "harder"
-        return _FLOWS[name].format(degrees=abs(difference), way=way)
+        return _FLOWS[name].format(degrees=kelvin(abs(difference)), way=way)
     one, more, one_less, fewer = _COUNTED[name]
     words = (
         (one if difference == 1 else more) if difference > 0 else (one_less if difference == -1 else fewer)

@@ -7,6 +7,7 @@ import math
 from ..faults import refuse
 from ..forms import Ball
 from ..metals import Metal, ball_flat_mm, drop_limit_mm
+from ..units import about
 from ._base import (
     Asked,
     Calculator,
@@ -62,9 +63,7 @@ def flat_caution(ball_mm: float, flat_mm: float) -> tuple[SizeCaution, ...]:
     if flat_mm <= FLAT_SHARE * ball_mm:
         return ()
     return (
-        caution(
-            "ball-flat", f"A loose ball of {num(ball_mm, 2)} mm rests on a flat of {num(flat_mm, 2)} mm."
-        ),
+        caution("ball-flat", f"A loose ball of {about(ball_mm, 2)} rests on a flat of {about(flat_mm, 2)}."),
     )
 
 
@@ -151,7 +150,7 @@ def balled_end(asked: BalledEndAsked, hand: Hand) -> BalledEndFound:
     cut = asked.finished_length_mm - ball_mm + eaten
     told: tuple[SizeCaution, ...] = ()
     if ball_mm > limit:
-        told = (caution("ball-falls", f"On {num(wire)} mm wire a ball lets go above {num(limit, 2)} mm; this one is {num(ball_mm)} mm."),)  # fmt: skip
+        told = (caution("ball-falls", f"On {about(wire)} wire a ball lets go above {about(limit, 2)}; this one is {about(ball_mm)}."),)  # fmt: skip
     stem = asked.finished_length_mm - ball_mm
     return BalledEndFound(
         cut_length_mm=cut,
@@ -223,9 +222,7 @@ def prong(asked: ProngAsked, hand: Hand) -> ProngFound:
         limit = drop_limit_mm(one.wire_mm, metal)
         if one.ball_mm > limit:
             told.append(
-                caution(
-                    "ball-falls", f"On {num(one.wire_mm)} mm wire a ball lets go above {num(limit, 2)} mm."
-                )
+                caution("ball-falls", f"On {about(one.wire_mm)} wire a ball lets go above {about(limit, 2)}.")
             )
     marks = tuple(
         ProngMarks(

@@ -14,7 +14,7 @@ from ..forms import Form
 from ..metals import Metal, metals
 from ..piece import House, Tool
 from ..rules import Severity, rule
-from ..units import read_ring_size
+from ..units import about, read_ring_size
 from ._sketch import Sketch
 
 Mm = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
@@ -209,9 +209,9 @@ def tool_answer(hand: Hand, kind: str, wanted_mm: float, change: Callable[[float
             kind=kind, wanted_mm=wanted_mm, owned_mm=None, text=f"No {words} is listed on the bench."
         )
     if abs(owned - wanted_mm) < 5e-3:
-        text = f"The {num(owned)} mm {words} on the bench fits."
+        text = f"The {about(owned)} {words} on the bench fits."
     else:
-        text = f"The nearest {words} on the bench is {num(owned)} mm: {change(owned)}"
+        text = f"The nearest {words} on the bench is {about(owned)}: {change(owned)}"
     return ToolAnswer(kind=kind, wanted_mm=wanted_mm, owned_mm=owned, text=text)
 
 
@@ -220,4 +220,4 @@ def thin(hand: Hand, use: str, thickness_mm: float, key_name: str) -> tuple[Size
     least = float(getattr(hand.house.thinnest_mm, key_name))
     if thickness_mm >= least:
         return ()
-    return (caution("too-thin", f"{num(thickness_mm)} mm is thin for {use}: {num(least)} mm is usual."),)
+    return (caution("too-thin", f"{about(thickness_mm)} is thin for {use}: {about(least)} is usual."),)

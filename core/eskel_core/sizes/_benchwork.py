@@ -27,6 +27,7 @@ from ..metals import (
 )
 from ..pot import Scale, pickle_minutes
 from ..rules import cadmium
+from ..units import about
 from ._base import (
     Asked,
     Calculator,
@@ -76,10 +77,10 @@ def saw(asked: SawAsked, hand: Hand) -> SawFound:
     dust = asked.cut_mm * asked.thickness_mm * chosen.kerf_mm * metal.density_g_cm3 / 1000
     told: tuple[SizeCaution, ...] = ()
     if not chosen.sheet_low_mm <= asked.thickness_mm <= chosen.sheet_high_mm:
-        told = (caution("does-not-fit", f"Blade {chosen.size} is made for {num(chosen.sheet_low_mm)} to {num(chosen.sheet_high_mm)} mm."),)  # fmt: skip
+        told = (caution("does-not-fit", f"Blade {chosen.size} is made for {about(chosen.sheet_low_mm)} to {about(chosen.sheet_high_mm)}."),)  # fmt: skip
     tools: tuple[ToolAnswer, ...] = ()
     if owned and chosen.size != best.size:
-        tools = (ToolAnswer(kind="blade", wanted_mm=best.kerf_mm, owned_mm=chosen.kerf_mm, text=f"{best.size} would be best; {chosen.size} is the nearest on the bench: kerf {num(chosen.kerf_mm)} mm."),)  # fmt: skip
+        tools = (ToolAnswer(kind="blade", wanted_mm=best.kerf_mm, owned_mm=chosen.kerf_mm, text=f"{best.size} would be best; {chosen.size} is the nearest on the bench: kerf {about(chosen.kerf_mm)}."),)  # fmt: skip
     length = asked.cut_mm or 30.0
     return SawFound(
         blade=chosen.size,
@@ -149,7 +150,7 @@ def anneal(asked: AnnealAsked, hand: Hand) -> AnnealFound:
         told.append(caution("needs-anneal", f"The next work would bring it to {num(after, 1)} %; {metal.name.lower()} bears {num(metal.max_reduction_pct)} %."))  # fmt: skip
     quench, thick = _quench(metal, asked.thickness_mm)
     if thick:
-        told.append(caution("quench-crack", f"{num(asked.thickness_mm)} mm of {metal.name.lower()} may crack if quenched hot."))  # fmt: skip
+        told.append(caution("quench-crack", f"{about(asked.thickness_mm)} of {metal.name.lower()} may crack if quenched hot."))  # fmt: skip
     if metal.red_short:
         told.append(caution("red-short", f"{metal.name} is weak while it glows."))
     low, high = metal.anneal_low_c, metal.anneal_high_c
@@ -271,7 +272,7 @@ def solder_amount(asked: SolderAmountAsked, hand: Hand) -> SolderAmountFound:
     volume = solder_volume_mm3(touch.area_mm2, touch.seam_mm, touch.fillets, asked.gap_mm, asked.fillet_mm)
     told: list[SizeCaution] = []
     if asked.supply == "paste" and (touch.seam_mm > 15 or touch.area_mm2 > 30):
-        told.append(caution("paste-weak", f"Paste is weak on a seam of {num(touch.seam_mm, 1)} mm and a face of {num(touch.area_mm2, 1)} mm²."))  # fmt: skip
+        told.append(caution("paste-weak", f"Paste is weak on a seam of {about(touch.seam_mm, 1)} and a face of {num(touch.area_mm2, 1)} mm²."))  # fmt: skip
     told += [caution(one.code, one.text) for one in cadmium([solder])]
     across = math.sqrt(touch.area_mm2)
     return SolderAmountFound(

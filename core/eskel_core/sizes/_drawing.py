@@ -22,6 +22,7 @@ from ..forms import (
     profile_height_mm,
 )
 from ..metals import Metal
+from ..units import about
 from ._base import (
     Asked,
     Calculator,
@@ -152,7 +153,7 @@ def _past_the_limit(passes: tuple[Pass, ...], metal: Metal) -> tuple[SizeCaution
     worst = max(passes, key=lambda one: one.reduction_pct)
     if worst.reduction_pct <= metal.max_reduction_pct:
         return ()
-    return (caution("needs-anneal", f"To {num(worst.size_mm, 2)} mm takes {num(worst.reduction_pct, 1)} % at once; {metal.name.lower()} bears {num(metal.max_reduction_pct)} % even soft: a size between is needed."),)  # fmt: skip
+    return (caution("needs-anneal", f"To {about(worst.size_mm, 2)} takes {num(worst.reduction_pct, 1)} % at once; {metal.name.lower()} bears {num(metal.max_reduction_pct)} % even soft: a size between is needed."),)  # fmt: skip
 
 
 def _with_turns(passes: tuple[Pass, ...], start_mm: float, hand: Hand) -> tuple[Pass, ...]:
@@ -267,12 +268,12 @@ def _walk_owned(
         here = profile_area_mm2(section)
         left = [one for one in left if one < size]
     words = kind.replace("-", " ")
-    text = f"Walks {len(steps)} {words}s of the bench down to {num(last, 2)} mm."
+    text = f"Walks {len(steps)} {words}s of the bench down to {about(last, 2)}."
     if abs(last - wanted) > 5e-3:
-        text = f"No {words} of {num(wanted, 2)} mm is on the bench: it ends at {num(last, 2)} mm."
+        text = f"No {words} of {about(wanted, 2)} is on the bench: it ends at {about(last, 2)}."
     if not steps:
         steps.append((by, end))
-        text = f"No {words} on the bench lies between: {num(wanted, 2)} mm is reached without one."
+        text = f"No {words} on the bench lies between: {about(wanted, 2)} is reached without one."
     return (
         steps,
         (ToolAnswer(kind=kind, wanted_mm=wanted, owned_mm=last, text=text),),
@@ -286,7 +287,7 @@ def _too_large(large: list[tuple[float, float]], pass_pct: float) -> tuple[SizeC
         return ()
     taken, size = max(large)
     passes = "A pass takes" if len(large) == 1 else f"{len(large)} passes take"
-    return (caution("pass-too-large", f"{passes} more than {num(pass_pct)} %, since no size between is owned: to {num(size, 2)} mm it is {num(taken, 1)} %."),)  # fmt: skip
+    return (caution("pass-too-large", f"{passes} more than {num(pass_pct)} %, since no size between is owned: to {about(size, 2)} it is {num(taken, 1)} %."),)  # fmt: skip
 
 
 def _sized(like: Profile, size: float) -> Profile:

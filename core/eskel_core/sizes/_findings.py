@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..forms import Strip
+from ..units import about
 from ._base import (
     Asked,
     Calculator,
@@ -79,10 +80,10 @@ def ear_wire(asked: EarWireAsked, hand: Hand) -> EarWireFound:
     hidden = asked.ornament_mm - lowest
     if hidden < 0:
         told.append(
-            caution("wire-shows", f"The wire or its catch reaches {num(-hidden, 2)} mm below the ornament.")
+            caution("wire-shows", f"The wire or its catch reaches {about(-hidden, 2)} below the ornament.")
         )
     if overlap is not None and overlap < 0:
-        told.append(caution("cut-short", f"The wire ends {num(-overlap, 2)} mm above its catch."))
+        told.append(caution("cut-short", f"The wire ends {about(-overlap, 2)} above its catch."))
     if not asked.spare_mm:
         told.append(caution("cut-short", "Nothing is left to trim the end by."))
     return EarWireFound(
@@ -93,7 +94,7 @@ def ear_wire(asked: EarWireAsked, hand: Hand) -> EarWireFound:
         how=f"tail {num(asked.tail_mm)} + first bend {num(first)} + front {num(asked.front_mm)} + half turn π × ({num(asked.dowel_mm)} + {num(wire)}) / 2 = {num(over)} + drop {num(asked.drop_mm)} + flare {num(out + asked.flare_mm)} + spare {num(asked.spare_mm)} = {num(length, 2)} mm",
         cautions=tuple(told),
         safety=("Ear parts: local rules on nickel and hygiene apply; round and polish the end.",),
-        tools=(tool_answer(hand, "dowel", asked.dowel_mm, lambda owned: f"the half turn takes {num(math.pi * (owned + wire) / 2)} mm."),),
+        tools=(tool_answer(hand, "dowel", asked.dowel_mm, lambda owned: f"the half turn takes {about(math.pi * (owned + wire) / 2)}."),),
         cut=Cut(title="Ear wire", form=round_wire(wire, length), length_mm=length),
         sketch=_ear_wire_sketch(asked, marks, length, FIRST_BEND_DEG[bend]),
     )  # fmt: skip
@@ -196,7 +197,7 @@ def bail(asked: BailAsked, hand: Hand) -> BailFound:
     told: tuple[SizeCaution, ...] = ()
     passes = asked.dowel_mm > asked.chain_end_mm
     if not passes:
-        told = (caution("does-not-fit", f"A chain end of {num(asked.chain_end_mm)} mm does not pass an opening of {num(asked.dowel_mm)} mm."),)  # fmt: skip
+        told = (caution("does-not-fit", f"A chain end of {about(asked.chain_end_mm)} does not pass an opening of {about(asked.dowel_mm)}."),)  # fmt: skip
     outer = asked.dowel_mm + 2 * asked.thickness_mm
     return BailFound(
         blank_mm=length,
@@ -204,7 +205,7 @@ def bail(asked: BailAsked, hand: Hand) -> BailFound:
         ok=passes,
         how=f"π × ({num(asked.dowel_mm)} + {num(asked.thickness_mm)}) + 2 × {num(asked.lap_mm)} = {num(length, 2)} mm",
         cautions=told,
-        tools=(tool_answer(hand, "dowel", asked.dowel_mm, lambda owned: f"the strip is {num(math.pi * (owned + asked.thickness_mm) + 2 * asked.lap_mm, 2)} mm and the opening {num(owned)} mm."),),
+        tools=(tool_answer(hand, "dowel", asked.dowel_mm, lambda owned: f"the strip is {about(math.pi * (owned + asked.thickness_mm) + 2 * asked.lap_mm, 2)} and the opening {about(owned)}."),),
         cut=Cut(title="Bail", form=Strip(kind="strip", width_mm=asked.width_mm, thickness_mm=asked.thickness_mm, length_mm=length), length_mm=length),
         sketch=sketch(
             [circle(0, 0, asked.dowel_mm), circle(0, 0, outer), line((-asked.thickness_mm, -outer / 2), (-asked.thickness_mm, -outer / 2 - asked.lap_mm)), line((asked.thickness_mm, -outer / 2), (asked.thickness_mm, -outer / 2 - asked.lap_mm)), circle(0, 0, asked.chain_end_mm, "hidden"), box(-length / 2, -outer - asked.lap_mm - asked.width_mm, length, asked.width_mm)],
@@ -244,7 +245,7 @@ def link_fit(asked: LinkFitAsked, hand: Hand) -> LinkFitFound:
     fits = play >= asked.play_mm - 1e-9
     told: tuple[SizeCaution, ...] = ()
     if not fits:
-        told = (caution("does-not-fit", f"The bore of {num(asked.bore_mm)} mm leaves {num(play, 2)} mm of play; {num(asked.play_mm)} is wanted."),)  # fmt: skip
+        told = (caution("does-not-fit", f"The bore of {about(asked.bore_mm)} leaves {about(play, 2)} of play; {about(asked.play_mm)} is wanted."),)  # fmt: skip
     odd = asked.links % 2 == 1
     plates, at = [], -inside / 2
     for one in asked.thicknesses_mm:

@@ -10,6 +10,7 @@ from pydantic import Field
 from ..faults import refuse
 from ..forms import Ball, Outline, outline_area_mm2
 from ..metals import ball_flat_mm
+from ..units import about
 from ._balls import SAFETY, ball_mass_g, check_thicker, flat_caution, wire_of_ball_mm
 from ._base import (
     Asked,
@@ -99,7 +100,7 @@ def _sieve(hand: Hand, ball_mm: float) -> tuple[tuple[float, ...], ToolAnswer]:
         below, above = below or tenths[0], above or tenths[1]
         text = "The bench lists no drills on both sides of this size: tenths of a mm are given."
     else:
-        text = f"Drill plates with {num(below)} and {num(above)} mm: what falls through one and not the other is kept."
+        text = f"Drill plates with {about(below)} and {about(above)}: what falls through one and not the other is kept."
     owned = hand.nearest("drill", ball_mm)
     return (below, above), ToolAnswer(kind="drill", wanted_mm=ball_mm, owned_mm=owned, text=text)
 

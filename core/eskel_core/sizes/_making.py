@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from ._base import num
+from ..units import about
 from ._registry import Answer
 
 _BY = {"mill": "Roll to", "draw": "Draw to"}
@@ -35,7 +35,7 @@ def making_steps(answer: Answer) -> tuple[MakingStep, ...]:
         steps.append(
             MakingStep(
                 kind="pass",
-                text=f"{_BY[one.by]} {num(one.size_mm, 2)} mm {one.section.kind}",
+                text=f"{_BY[one.by]} {about(one.size_mm, 2)} {one.section.kind}",
                 turns=one.turns,
                 size_mm=one.size_mm,
                 length_mm=one.length_mm,

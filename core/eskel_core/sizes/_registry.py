@@ -14,7 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from ..faults import Refused, refuse, shape_faults
 from ..piece import mass_g
-from ..units import METRIC, Units, read_typed
+from ..units import METRIC, Units, about, read_typed
 from ._base import Asked, Calculator, Found, Hand, Record, key, num
 from ._keys import KeyInfo, keys_of
 
@@ -199,7 +199,7 @@ def _lot(found: Found, many: Many, hand: Hand) -> Lot | None:
     mass = mass_g(cut.form, metal)
     total = None if cut.length_mm is None else cut.length_mm * count
     pairs = f", {count // 2} of them mirrored" if many.mirrored else ""
-    each = "" if cut.length_mm is None else f" of {num(cut.length_mm, 2)} mm"
+    each = "" if cut.length_mm is None else f" of {about(cut.length_mm, 2)}"
     words = f"{count}{each}{', cut the same' if count > 1 else ''}{pairs}"
     return Lot(
         count=count,

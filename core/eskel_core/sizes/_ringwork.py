@@ -7,7 +7,7 @@ from typing import Literal
 
 from ..faults import refuse
 from ..forms import HalfRound, Rect, Round, Strip, Wire
-from ..units import show_ring_size
+from ..units import about, show_ring_size
 from ._base import (
     Asked,
     Calculator,
@@ -63,7 +63,7 @@ def ring_blank(asked: RingBlankAsked, hand: Hand) -> RingBlankFound:
     length = math.pi * (inner + thick) + asked.saw_allowance_mm
     note = show_ring_size(asked_inner)
     if wider:
-        note += f"; {num(wider)} mm is added to the inside, since a band of {num(asked.width_mm or 0)} mm sits tighter"
+        note += f"; {about(wider)} is added to the inside, since a band of {about(asked.width_mm or 0)} sits tighter"
     allowance = f" + {num(asked.saw_allowance_mm)}" if asked.saw_allowance_mm else ""
     return RingBlankFound(
         length_mm=length,

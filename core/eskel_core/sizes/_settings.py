@@ -6,6 +6,7 @@ import math
 
 from ..faults import refuse
 from ..forms import Disc, Outline, Polygon, Sheet, Strip, outline_perimeter_mm, outline_rings
+from ..units import about
 from ._base import (
     Asked,
     Calculator,
@@ -181,7 +182,7 @@ def dome(asked: DomeAsked, hand: Hand) -> DomeFound:
         across_high_mm=high,
         hole_mm=hole,
         punch_mm=punch,
-        edge_flat_note=f"File about {num(filed, 2)} mm off the rim until its edge lies flat all round." if filed > 0.01 else "The rim lies flat.",
+        edge_flat_note=f"File about {about(filed, 2)} off the rim until its edge lies flat all round." if filed > 0.01 else "The rim lies flat.",
         how=f"meridian kept: {num(low, 2)} mm; area kept: 2 × √({num(half)}² − {num(depth, 2)}²) = {num(high, 2)} mm; punch {num(hole, 2)} − 2 × {num(asked.thickness_mm)} = {num(punch, 2)} mm",
         tools=(_block(hand, hole, asked.thickness_mm),),
         cut=Cut(title="Dome", form=Sheet(kind="sheet", thickness_mm=asked.thickness_mm, outline=Disc(kind="disc", diameter_mm=asked.disc_mm), domed_mm=min(depth, half)), metal=asked.metal),
@@ -194,7 +195,7 @@ def dome(asked: DomeAsked, hand: Hand) -> DomeFound:
 
 def _block(hand: Hand, hole: float, thickness: float) -> ToolAnswer:
     return tool_answer(
-        hand, "dapping-pair", hole, lambda owned: f"the punch for it is {num(owned - 2 * thickness, 2)} mm."
+        hand, "dapping-pair", hole, lambda owned: f"the punch for it is {about(owned - 2 * thickness, 2)}."
     )
 
 

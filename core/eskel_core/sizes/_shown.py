@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict
 
-from ..units import Units, f_of_c, say_length, say_mass, say_temperature
+from ..units import Units, celsius, f_of_c, say_length, say_mass, say_temperature
 from ._base import Calculator, Found, num
 from ._registry import unit_of
 
@@ -64,7 +64,7 @@ def _say_number(name: str, value: float, units: Units) -> tuple[str, str]:
     if name.endswith("_g"):
         return say_mass(value, units.mass), say_mass(value, "g" if units.mass == "troy" else "troy")
     if name.endswith("_c"):
-        other_words = f"{value:.0f} °C" if units.temperature == "f" else f"{f_of_c(value):.0f} °F"
+        other_words = f"{celsius(value)}" if units.temperature == "f" else f"{f_of_c(value):.0f} °F"
         return say_temperature(value, units.temperature), other_words
     places = 4 if abs(value) < 1 else 2
     unit = unit_of(name)

@@ -10,6 +10,7 @@ from pydantic import AliasChoices, Field
 from ..faults import refuse
 from ..forms import Ellipse, Form, Round, Wire, outline_perimeter_mm, wire_length_mm
 from ..piece import mass_g
+from ..units import about
 from ._base import Asked, Calculator, Count, Cut, Found, Hand, Mm, MmOrZero, Record, key, num, tool_answer
 from ._sketch import Sketch, SketchLine, bar, circle, label, line, oval, ring, sketch
 
@@ -46,7 +47,7 @@ def jump_rings(asked: JumpRingsAsked, hand: Hand) -> JumpRingsFound:
     kind = "mandrel" if hand.sizes("mandrel") or not hand.sizes("dowel") else "dowel"
 
     def change(owned: float) -> str:
-        return f"the rings come {num(owned)} mm inside and take {num(math.pi * (owned + asked.wire_mm), 2)} mm each."
+        return f"the rings come {about(owned)} inside and take {about(math.pi * (owned + asked.wire_mm), 2)} each."
 
     inner = asked.inner_diameter_mm
     coil = [
@@ -249,7 +250,7 @@ def wrapped_loop(asked: WrappedLoopAsked, hand: Hand) -> WrappedLoopFound:
     return WrappedLoopFound(
         cut_length_mm=length,
         how=f"π × ({num(asked.loop_mm)} + {num(wire)}) + {num(asked.wraps)} × π × 2 × {num(wire)} + {num(asked.tail_mm)} = {num(length, 2)} mm",
-        tools=(tool_answer(hand, "dowel", asked.loop_mm, lambda owned: f"the loop takes {num(math.pi * (owned + wire), 2)} mm."),),
+        tools=(tool_answer(hand, "dowel", asked.loop_mm, lambda owned: f"the loop takes {about(math.pi * (owned + wire), 2)}."),),
         cut=Cut(title="Wrapped loop", form=round_wire(wire, length), length_mm=length),
         sketch=sketch(
             [*ring(0, top, asked.loop_mm, asked.loop_mm + 2 * wire), *turns, line((0, 0), (0, -neck - asked.tail_mm))],

@@ -12,6 +12,8 @@ from ._lengths import gauge_of_mm, mm_of_gauge, read_length, say_gauge, say_leng
 from ._masses import read_mass, say_mass
 from ._reading import METRIC, LengthUnit, MassUnit, Reading, TemperatureUnit, Units
 from ._rings import read_ring_size, show_ring_size
+from ._speech import Quantity as SpokenQuantity
+from ._speech import about, celsius, difference, grams, length, parts_of, sizes, speak
 from ._temperatures import c_of_f, f_of_c, read_temperature, say_temperature
 from ._typed import Quantity, read_quantity, read_typed, understand
 
@@ -21,12 +23,19 @@ __all__ = [
     "MassUnit",
     "Quantity",
     "Reading",
+    "SpokenQuantity",
     "TemperatureUnit",
     "Units",
+    "about",
     "c_of_f",
+    "celsius",
+    "difference",
     "f_of_c",
     "gauge_of_mm",
+    "grams",
+    "length",
     "mm_of_gauge",
+    "parts_of",
     "read_length",
     "read_mass",
     "read_quantity",
@@ -39,5 +48,7 @@ __all__ = [
     "say_temperature",
     "show_length",
     "show_ring_size",
+    "sizes",
+    "speak",
     "understand",
 ]

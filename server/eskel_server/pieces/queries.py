@@ -15,7 +15,7 @@ from django.db.models.functions import Cast
 from eskel_core.cutting import CutAndSolder
 from eskel_core.faults import Fault, Refused
 from eskel_core.picture import Picture
-from eskel_core.piece import Bench, HouseOverrides, Piece, parse_piece, write_piece
+from eskel_core.piece import Bench, HouseOverrides, Piece, parse_piece, resolve_house, write_piece
 from eskel_core.plan import FULL, QUICK, JoinWhy, Plan, not_planned, without_moves
 from eskel_core.shapes import DrawnOutline, DrawnUnit
 from eskel_server.accounts import Missing, current_workshop
@@ -132,7 +132,8 @@ def cutting_of(row: PieceRow) -> CutAndSolder:
 
 def cut_list_of(row: PieceRow) -> bytes:
     """Give the cut and solder list of a piece as a PDF."""
-    made: bytes = _listed("cut-list.pdf", *_to_cut(row))
+    units = resolve_house(bench_of(row.workshop)[0], document_of(row).house).spoken
+    made: bytes = _listed("cut-list.pdf", *_to_cut(row), units.model_dump_json())
     return made
 
 
@@ -143,8 +144,8 @@ def _to_cut(row: PieceRow) -> tuple[str, str, str]:
 
 
 @lru_cache(maxsize=32)
-def _listed(kind: str, piece: str, planned: str, bench: str) -> Any:
-    return room().do(kind, piece, planned, bench, limit_s=SHORT_S)
+def _listed(kind: str, *texts: str) -> Any:
+    return room().do(kind, *texts, limit_s=SHORT_S)
 
 
 def why_of(row: PieceRow, join: str) -> JoinWhy:

@@ -10,6 +10,7 @@ from ninja import Schema
 from eskel_core.picture import Picture
 from eskel_core.piece import House, Piece, Weights, resolve_house, weigh
 from eskel_core.plan import Plan
+from eskel_core.units import speak
 from eskel_server.accounts import beside, json_answer
 from eskel_server.bench import bench_of
 from eskel_server.shelf import Shelf
@@ -70,13 +71,16 @@ def _followed(row: PieceRow, whole: bool) -> str:
         piece = parsed(text)
         made, picture = plan_or_word(piece, house, bench, whole=whole), picture_of(piece)
         keep_line(row, piece, made, picture)
-        known = _Followed(
+        own_house = resolve_house(house, piece.house)
+        told = _Followed(
             document=piece,
-            house=resolve_house(house, piece.house),
+            house=own_house,
             picture=picture,
             weights=weigh(piece),
             plan=made,
-        ).model_dump_json(by_alias=True)
+        )
+        # What a piece sets for itself holds for its sentences too.
+        known = speak(told.model_dump_json(by_alias=True), own_house.spoken)
         if made.conflict is None or made.conflict.codes != ("undecided",):
             _SHOWN.put(name, known)
     return known

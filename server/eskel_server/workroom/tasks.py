@@ -17,6 +17,7 @@ from eskel_core.picture import draw
 from eskel_core.piece import Bench, HouseOverrides, parse_piece
 from eskel_core.plan import Plan, plan, rules_speaking, why_join
 from eskel_core.shapes import DrawnUnit, read_outline
+from eskel_core.units import Units
 
 MOST_BYTES = 1_500_000_000
 Outcome = tuple[str, Any]
@@ -59,8 +60,9 @@ def _cutting(piece: str, planned: str, bench: str) -> Any:
     return cut_and_solder(parse_piece(piece), Plan.model_validate_json(planned), _bench(bench))
 
 
-def _cut_list(piece: str, planned: str, bench: str) -> bytes:
-    return cut_list_pdf(_cutting(piece, planned, bench), parse_piece(piece))
+def _cut_list(piece: str, planned: str, bench: str, units: str) -> bytes:
+    told = Units.model_validate_json(units)
+    return cut_list_pdf(_cutting(piece, planned, bench), parse_piece(piece), told)
 
 
 def _draw(piece: str) -> Any:

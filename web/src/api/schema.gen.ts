@@ -2067,6 +2067,11 @@ export interface components {
             parts: string[];
             /** Text */
             text: string;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: string[];
             /** Minutes */
             minutes: number;
             /**
@@ -2151,6 +2156,11 @@ export interface components {
             parts: string[];
             /** Text */
             text: string;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: string[];
             /** Minutes */
             minutes: number;
             /**
@@ -2194,6 +2204,11 @@ export interface components {
             protect: components["schemas"]["Protect"][];
             /** Look For */
             look_for: string[];
+            /**
+             * Signs
+             * @default []
+             */
+            signs: components["schemas"]["Sign"][];
             rehearsed?: components["schemas"]["LikelyTime"] | null;
         };
         /**
@@ -2207,6 +2222,11 @@ export interface components {
             parts: string[];
             /** Text */
             text: string;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: string[];
             /** Minutes */
             minutes: number;
             /**
@@ -2454,6 +2474,11 @@ export interface components {
             parts: string[];
             /** Text */
             text: string;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: string[];
             /** Minutes */
             minutes: number;
             /**
@@ -2656,6 +2681,11 @@ export interface components {
             parts: string[];
             /** Text */
             text: string;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: string[];
             /** Minutes */
             minutes: number;
             /**
@@ -2762,6 +2792,16 @@ export interface components {
              * @enum {string}
              */
             how: "distance" | "sink" | "wet" | "rehearsed";
+        };
+        /**
+         * Sign
+         * @description A sign of a heat: at about which temperature it comes, °C (None: at none that is told), and what is seen.
+         */
+        Sign: {
+            /** At C */
+            at_c: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * SolderLine
@@ -2892,6 +2932,11 @@ export interface components {
             parts: string[];
             /** Text */
             text: string;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: string[];
             /** Minutes */
             minutes: number;
             /**

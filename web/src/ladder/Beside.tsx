@@ -2,7 +2,6 @@ import { type Otherwise, usePlanBeside, useTables } from "../api/queries";
 import type { HouseOverrides, PieceView } from "../api/types";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
-import { useSpoken } from "../parts/useUnits";
 import { planChanges } from "./changes";
 import { LadderDrawing } from "./LadderDrawing";
 import { movedJoins } from "./moves";
@@ -19,7 +18,7 @@ export type BesideProps = {
 /** Another plan of the same piece, under another house rule or without the moves by hand, and how the two differ. */
 export function Beside({ view, choice, onChoose, height }: BesideProps) {
   const asked = usePlanBeside(view, choice?.other ?? null);
-  const plan = useSpoken(asked.data ?? null);
+  const plan = asked.data ?? null;
   const choices = useChoices(view);
   return (
     <div className="mt-3 border-t border-hair pt-3">

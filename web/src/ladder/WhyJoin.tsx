@@ -2,7 +2,6 @@ import { useWhyJoin } from "../api/queries";
 import type { Alternative, PieceDocument, PieceView } from "../api/types";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
-import { useSpoken } from "../parts/useUnits";
 import { changeJoin } from "../piece/edit";
 import { heatOf, moveJoin } from "./moves";
 
@@ -22,7 +21,7 @@ const VERDICT: Record<Alternative["verdict"], string> = {
 /** What else a join could be: every other solder and heat, each tried by the planner. */
 export function WhyJoin({ view, join, onChange }: WhyJoinProps) {
   const asked = useWhyJoin(view, join);
-  const told = useSpoken(asked.data ?? null);
+  const told = asked.data ?? null;
   if (asked.error) return <FaultList error={asked.error} />;
   if (!told) {
     return (

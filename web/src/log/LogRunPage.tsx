@@ -2,7 +2,6 @@ import { Link, useParams } from "@tanstack/react-router";
 import { useRun } from "../api/queries";
 import type { RecordView, RunView } from "../api/types";
 import { FaultList } from "../parts/FaultList";
-import { useSpoken } from "../parts/useUnits";
 import { PictureView } from "../piece/PictureView";
 import { titleOfStep } from "../run/words";
 import { sayDay, saySpan, sayTime } from "./words";
@@ -11,7 +10,7 @@ import { sayDay, saySpan, sayTime } from "./words";
 export function LogRunPage() {
   const { run } = useParams({ from: "/log/$run" });
   const asked = useRun(Number(run));
-  const told = useSpoken(asked.data);
+  const told = asked.data;
   if (asked.error) {
     return (
       <div className="p-8">

@@ -1,4 +1,4 @@
-/** Measures in the units of the house. Sentences from the core are metric; they are spoken anew here and nowhere else. */
+/** Measures in the units of the house. Sentences come from the server spoken in them already. */
 import type { BenchView } from "../api/types";
 
 export type Units = Pick<BenchView["house"], "units" | "gauge_shown" | "temperature" | "mass">;
@@ -40,26 +40,3 @@ export const sayDegrees = (celsius: number, units: Units): string =>
 /** A difference of temperatures: it has no 32 added. */
 export const sayDifference = (celsius: number, units: Units): string =>
   units.temperature === "f" ? `${String(Math.round(celsius * 1.8))} °F` : `${String(Math.round(celsius))} °C`;
-
-const DEGREES = /(within |by )?(\d+(?:\.\d+)?) °C( below)?/g;
-const LENGTHS = /(\d+(?:\.\d+)?)(?: × (\d+(?:\.\d+)?))? mm\b(?!²|³)/g;
-
-/** Turn the temperatures and lengths of a sentence into the units of the house. */
-export function respeak(text: string, units: Units): string {
-  let spoken = text;
-  if (units.temperature === "f")
-    spoken = spoken.replace(
-      DEGREES,
-      (_, before: string | undefined, figure: string, after: string | undefined) => {
-        const told =
-          before || after ? sayDifference(Number(figure), units) : sayDegrees(Number(figure), units);
-        return `${before ?? ""}${told}${after ?? ""}`;
-      },
-    );
-  if (units.units === "inch")
-    spoken = spoken.replace(LENGTHS, (_, one: string, other: string | undefined) => {
-      const bare = (figure: string) => trimmed(Number(figure) / MM_PER_INCH, 3);
-      return other === undefined ? `${bare(one)} in` : `${bare(one)} × ${bare(other)} in`;
-    });
-  return spoken;
-}

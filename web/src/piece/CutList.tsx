@@ -3,7 +3,7 @@ import type { CutAndSolder, PieceView } from "../api/types";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { sayArea, sayLength, sayMass } from "../parts/units";
-import { useSpoken, useUnits } from "../parts/useUnits";
+import { useUnits } from "../parts/useUnits";
 import { BarsView } from "./BarsView";
 import { removeCut } from "./edit";
 import { SheetsView } from "./SheetsView";
@@ -13,7 +13,7 @@ import type { Edits } from "./useEdits";
 export function CutList({ view, edits }: { view: PieceView; edits: Edits }) {
   const asked = useCutting(view.id, view.revision);
   const units = useUnits();
-  const list = useSpoken(asked.data);
+  const list = asked.data;
   if (asked.error) return <FaultList error={asked.error} />;
   if (!list) return <p className="text-quiet">Adding up…</p>;
   if (list.rows.length === 0) return <p className="text-quiet">Nothing to cut yet: add a part first.</p>;

@@ -7,7 +7,7 @@ import { Ladder } from "../ladder/Ladder";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { Key } from "../parts/Key";
-import { OwnUnits, useSpoken } from "../parts/useUnits";
+import { OwnUnits } from "../parts/useUnits";
 import { counted } from "../parts/words";
 import { RehearsalBand } from "../rehearsal/RehearsalBand";
 import { useKeys } from "../shell/keys";
@@ -45,7 +45,7 @@ export function PiecePage() {
 }
 
 function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
-  const plan = useSpoken(told.plan);
+  const plan = told.plan;
   const view = useMemo(() => ({ ...told, plan }), [told, plan]);
   const proving = useProof(told);
   const [selected, setSelected] = useState<Selection>(null);

@@ -1,7 +1,6 @@
-import type { Job, PieceView, Rehearsal } from "../api/types";
+import type { PieceView, Rehearsal } from "../api/types";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
-import { useSpoken } from "../parts/useUnits";
 import { Progress } from "./Progress";
 import { type Chosen, useJob } from "./queries";
 
@@ -57,7 +56,7 @@ export type HelpProps = {
 /** What would help, each really tried: asked for by a button, since it takes a while. */
 export function WhatHelps({ view, chosen, wanted, onWanted }: HelpProps) {
   const asked = useJob(view, "help", { ...chosen, habit: "best", setting: 1 }, wanted);
-  const job = useSpoken<Job | null>(asked.job ?? null);
+  const job = asked.job ?? null;
   return (
     <section aria-label="What would help" className="mt-4">
       {!wanted && <Button onClick={onWanted}>What would help?</Button>}

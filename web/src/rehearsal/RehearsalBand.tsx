@@ -5,7 +5,6 @@ import type { HeatStep, PieceView, Rehearsal } from "../api/types";
 import { heatsOf } from "../ladder/moves";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
-import { useSpoken } from "../parts/useUnits";
 import { BallPicture } from "./BallPicture";
 import { Choices } from "./Choices";
 import { Habits, VERDICTS, WhatHelps } from "./Compare";
@@ -79,7 +78,7 @@ type OneHeatProps = {
 
 function OneHeat({ view, heats, heat, chosen, wanted, onChoose }: OneHeatProps) {
   const asked = useJob(view, "heat", chosen, wanted);
-  const rehearsal = useSpoken(asked.job?.rehearsal ?? null);
+  const rehearsal = asked.job?.rehearsal ?? null;
   const stale = useStale(view).data?.heats ?? [];
   return (
     <div>

@@ -6,13 +6,12 @@ import type { OutcomeWord, RunView } from "../api/types";
 import { CautionText } from "../ladder/HeatDetail";
 import { Ask } from "../parts/Ask";
 import { FaultList } from "../parts/FaultList";
-import { useSpoken } from "../parts/useUnits";
 import { PictureView } from "../piece/PictureView";
 import { setAtTorch } from "../shell/face";
 import { useKeys } from "../shell/keys";
 import { BigNumber, Details, Progress, pictureOf } from "./StepFace";
 import { NoteLine, Onward, Outcomes } from "./StepKeys";
-import { headAndRest, outcomeFor, titleOfStep } from "./words";
+import { outcomeFor, titleOfStep } from "./words";
 
 /** At the torch: one step fills the screen; the next by space bar, pedal or a wide touch. */
 export function RunPage() {
@@ -22,7 +21,7 @@ export function RunPage() {
     setAtTorch(true);
     return () => setAtTorch(false);
   }, []);
-  const told = useSpoken(asked.data);
+  const told = asked.data;
   if (asked.error && !asked.data) {
     return (
       <div className="p-10">
@@ -126,7 +125,7 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
     },
     true,
   );
-  const { head, rest } = headAndRest(step.text);
+  const [head, ...rest] = step.lines?.length ? step.lines : [step.text];
   const heading = useRef<HTMLHeadingElement>(null);
   // The step is what is read out, and no button or link keeps the keys.
   useEffect(() => {

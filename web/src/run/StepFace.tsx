@@ -51,20 +51,18 @@ export function Progress({
 /** The lists of a step: the signs of a heat in their order, or what is looked at. */
 export function Details({ run }: { run: RunView }) {
   const { step } = run;
+  const units = useUnits();
   if (step.kind === "heat") {
     return (
       <ol className="mt-5 max-w-3xl border-t border-hair text-[20px]" aria-label="What to look for">
-        {step.look_for.map((sign) => {
-          const [degrees, words] = sign.includes(": ")
-            ? [sign.split(": ")[0], sign.split(": ").slice(1).join(": ")]
-            : ["", sign];
-          return (
-            <li key={sign} className="flex gap-8 border-b border-hair py-1.5">
-              <span className="figures w-24 shrink-0 text-quiet">{degrees}</span>
-              <span>{words}</span>
-            </li>
-          );
-        })}
+        {(step.signs ?? []).map((sign) => (
+          <li key={sign.words} className="flex gap-8 border-b border-hair py-1.5">
+            <span className="figures w-24 shrink-0 text-quiet">
+              {sign.at_c === null ? "" : sayDegrees(sign.at_c, units)}
+            </span>
+            <span>{sign.words}</span>
+          </li>
+        ))}
       </ol>
     );
   }

@@ -1,7 +1,6 @@
 import { Link } from "@tanstack/react-router";
 import { useRail } from "../api/queries";
 import type { RailEntry } from "../api/types";
-import { useSpoken } from "../parts/useUnits";
 import { offsetOf, readTimer, sayClock, useTick } from "./clock";
 
 const DOING: Record<string, string> = {
@@ -20,7 +19,7 @@ export function Rail() {
   const rail = useRail();
   const here = useTick();
   const offset = rail.data ? offsetOf(rail.data.now, rail.dataUpdatedAt) : 0;
-  const entries = useSpoken(rail.data?.entries ?? NONE);
+  const entries = rail.data?.entries ?? NONE;
   return (
     <aside
       aria-label="Running now"

@@ -8,14 +8,14 @@ import { FaultList } from "../parts/FaultList";
 import { Key } from "../parts/Key";
 import { keyed } from "../parts/keyed";
 import { sayLength } from "../parts/units";
-import { useSpoken, useUnits } from "../parts/useUnits";
+import { useUnits } from "../parts/useUnits";
 import { useKeys } from "../shell/keys";
 
 /** A draw-down at the mill: the pass that is next, as large as can be, and each one marked off by the space bar. */
 export function MakingPage() {
   const { making } = useParams({ from: "/mill/$making" });
   const asked = useMaking(Number(making));
-  const told = useSpoken(asked.data);
+  const told = asked.data;
   if (asked.error)
     return (
       <div className="p-8">
