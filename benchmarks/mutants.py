@@ -28,8 +28,10 @@ class Mutant:
     tests: str
 
 
-RULES, PLAN, HEAT = "test_rules*.py", "test_plan*.py test_rules*.py test_steps.py", "test_heat*.py"
-REHEARSED, SIZES = "test_rehearsal.py test_rules*.py test_calibration.py", "test_sizes*.py"
+RULES = "test_rules*.py test_constants.py"
+PLAN = f"test_plan*.py test_steps.py {RULES}"
+HEAT = "test_heat*.py test_constants.py"
+REHEARSED, SIZES = f"test_rehearsal.py test_calibration.py {RULES}", "test_sizes*.py"
 MUTANTS = (
     Mutant("rules/_heat_rules.py", "MELT_RISK_C = 25.0", "MELT_RISK_C = 24.0", RULES),
     Mutant("rules/_heat_rules.py", "MELT_RISK_C = 25.0", "MELT_RISK_C = 26.0", RULES),
@@ -58,7 +60,7 @@ MUTANTS = (
     Mutant("rules/_holding.py", 'return face_up(join, lie)', "return True", PLAN),
     Mutant("search/_problem.py", '"chips-under": 6', '"chips-under": 5', PLAN),
     Mutant("search/_demands.py", 'return f"they lie on different sides, {one.face} and {other.face}"', "return None", PLAN),
-    Mutant("plan/_cooling.py", "3.0", "4.0", PLAN + " test_public_face.py"),
+    Mutant("plan/_cooling.py", "THICK_MM = 3.0", "THICK_MM = 4.0", PLAN + " test_public_face.py"),
     Mutant("plan/_timeline.py", "> metal.max_reduction_pct", "> metal.max_reduction_pct + 30", PLAN),
     Mutant("pot/_minutes.py", "_DOUBLES_EVERY_C = 15.0", "_DOUBLES_EVERY_C = 16.0", RULES),
     Mutant("pot/_minutes.py", "_COLD_PIECE = 1.4", "_COLD_PIECE = 1.3", RULES),

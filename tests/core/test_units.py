@@ -1,6 +1,9 @@
 """Quantities as smiths type them."""
 
+import json
 import math
+from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import given
@@ -154,3 +157,18 @@ def test_a_typed_object_is_read_by_the_units_of_its_keys() -> None:
     with pytest.raises(Refused) as caught:
         read_typed({"wire_mm": "thin", "outline": {"width_mm": "wide"}, "reach_mm": ["1", "far"]})
     assert [fault.path for fault in caught.value.faults] == ["wire_mm", "outline.width_mm", "reach_mm[1]"]
+
+
+SHARED = json.loads((Path(__file__).parents[1] / "shared" / "lengths.json").read_text(encoding="utf-8"))
+
+
+@pytest.mark.parametrize("case", SHARED, ids=lambda one: f"{one['text']}-{one['unit']}")
+def test_the_cases_that_the_web_reads_by_are_the_cores_own(case: dict[str, Any]) -> None:
+    """The field on screen reads lengths by itself; `web/tests/lengths.test.ts` holds it to the same file."""
+    units = Units(length=case["unit"], gauge=case["gauge"])
+    if case["value"] is None:
+        with pytest.raises(Refused):
+            read_length(case["text"], units=units)
+    else:
+        read = read_length(case["text"], units=units)
+        assert (read.value, read.understood) == (case["value"], case["understood"])

@@ -11,12 +11,13 @@ from ._conflict import find_conflict
 from ._demands import LAST_WORK, make_problem, why_apart
 from ._moves import cost_in_words, is_as_good, moved_joins, without_moves
 from ._objectives import ObjectiveValue
-from ._problem import Demand, Problem, circle, closure
+from ._problem import LIMIT_OF_PLACING, Demand, Problem, circle, closure
 from ._solve import FULL, QUICK, can_be_met, solve
 
 __all__ = [
     "FULL",
     "LAST_WORK",
+    "LIMIT_OF_PLACING",
     "QUICK",
     "Assignment",
     "Demand",

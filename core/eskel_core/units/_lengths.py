@@ -10,6 +10,7 @@ from ._reading import METRIC, LengthUnit, Reading, Units, refuse_text, short, sp
 
 MM_PER_INCH = 25.4
 LONGEST_MM = 5000.0
+LEAST_MM = 0.003  # thinner than any leaf that is beaten
 THICKEST_GAUGE, FINEST_GAUGE = -3, 40
 
 _GAUGE_WORDS = ("ga", "gauge", "g", "awg", "b&s")
@@ -67,12 +68,12 @@ def read_length(text: str, path: str = "length", units: Units = METRIC) -> Readi
     if word in _GAUGE_WORDS:
         return _gauge_reading(number, f"{number:g}", path)
     scale = _SCALE[word] if word else (MM_PER_INCH if units.length == "inch" else 1.0)
-    if not 0 < number * scale <= LONGEST_MM:
+    if not LEAST_MM <= number * scale <= LONGEST_MM:
         raise refuse_text(
             "out-of-range",
             path,
             text,
-            f"a length is above 0 and at most {LONGEST_MM:g} mm",
+            f"a length is at least {LEAST_MM:g} and at most {LONGEST_MM:g} mm",
             "Check the number.",
         )
     mm = round(number * scale, 4)

@@ -3,7 +3,7 @@ import createClient from "openapi-fetch";
 import type { paths } from "./schema.gen";
 import type { Fault } from "./types";
 
-export const client = createClient<paths>({ baseUrl: "/" });
+const client = createClient<paths>({ baseUrl: "/" });
 
 const SAFE = ["GET", "HEAD", "OPTIONS"];
 
@@ -39,15 +39,57 @@ const UNREACHABLE: Fault = {
   remedy: "Is bin/demo still running? Nothing that was saved is lost.",
 };
 
-/**
- * Wait for an answer; give its data or throw a `Refusal`. The caller names the type: the client's own
- * inference forgets that a point is a pair of numbers.
- */
-export async function answer<T>(asked: Promise<{ data?: unknown; error?: unknown }>): Promise<T> {
-  const { data, error } = await asked.catch(() => {
-    throw new Refusal([UNREACHABLE]);
+/** Whether a fault is of a server that is away for a while, and not of what was asked. */
+export const passes = (problem: unknown): boolean =>
+  problem instanceof Refusal && problem.faults.some((fault) => PASSING.has(fault.code));
+
+const PASSING = new Set(["unreachable", "database-away", "workroom"]);
+
+type Method = "get" | "post" | "put";
+type Operation<P extends keyof paths, M extends Method> = NonNullable<paths[P][M]>;
+type JsonOf<R> = R extends { content: { "application/json": infer T } } ? T : never;
+type Found<R, Status> = Status extends keyof R ? JsonOf<R[Status]> : never;
+
+/** What a path answers: the path decides, and a wrong name does not compile. */
+export type Answer<P extends keyof paths, M extends Method> =
+  Operation<P, M> extends { responses: infer R } ? Found<R, 200> | Found<R, 201> : never;
+
+/** The paths that know a method. */
+type Paths<M extends Method> = {
+  [P in keyof paths]: [Operation<P, M>] extends [never] ? never : P;
+}[keyof paths];
+
+type Key<O, K extends string> = O extends Record<K, infer V> ? V : unknown;
+type Asked<O> = {
+  params?: { path?: Key<Key<O, "parameters">, "path">; query?: Partial<Key<Key<O, "parameters">, "query">> };
+  body?: JsonOf<Key<O, "requestBody">>;
+  signal?: AbortSignal;
+};
+
+type Plainly = (path: string, how?: unknown) => Promise<{ data?: unknown; error?: unknown }>;
+const plainly = client as unknown as Record<"GET" | "POST" | "PUT", Plainly>;
+
+export const get = <P extends Paths<"get">>(path: P, how?: Asked<Operation<P, "get">>) =>
+  answered<Answer<P, "get">>(plainly.GET(path, how));
+export const post = <P extends Paths<"post">>(path: P, how?: Asked<Operation<P, "post">>) =>
+  answered<Answer<P, "post">>(plainly.POST(path, how));
+export const put = <P extends Paths<"put">>(path: P, how?: Asked<Operation<P, "put">>) =>
+  answered<Answer<P, "put">>(plainly.PUT(path, how));
+
+const LONGEST_MS = 60_000;
+
+/** Wait for an answer; give its data or throw a `Refusal`. A server that hangs is told after a minute. */
+async function answered<T>(asked: Promise<{ data?: unknown; error?: unknown }>): Promise<T> {
+  let clock: ReturnType<typeof setTimeout> | undefined;
+  const late = new Promise<never>((_, reject) => {
+    clock = setTimeout(reject, LONGEST_MS);
   });
-  if (data !== undefined && error === undefined) return data as T;
+  const { data, error } = await Promise.race([asked, late])
+    .catch(() => {
+      throw new Refusal([UNREACHABLE]);
+    })
+    .finally(() => clearTimeout(clock));
+  if (error === undefined) return data as T;
   const faults = (error as { faults?: Fault[] } | undefined)?.faults;
   throw new Refusal(faults?.length ? faults : [UNREACHABLE]);
 }

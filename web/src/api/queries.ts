@@ -1,36 +1,22 @@
 /** What the screens ask for, and what they change. */
 import { QueryClient, useQuery } from "@tanstack/react-query";
-import { answer, client } from "./client";
+import { get, post, put } from "./client";
 import type {
   Bench,
-  BenchView,
-  CalculatorView,
-  CutAndSolder,
-  DrawnOutline,
   DrawnUnit,
   HouseOverrides,
-  JoinWhy,
-  LogLine,
   MakingView,
   PieceDocument,
   PieceLine,
   PieceView,
-  Plan,
-  Quantity,
-  Rail,
-  Reading,
-  RuleWords,
   RunView,
-  SizeAnswer,
-  Tables,
 } from "./types";
 
 export const queryClient = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 2_000, refetchOnWindowFocus: true } },
 });
 
-export const usePieces = () =>
-  useQuery({ queryKey: ["pieces"], queryFn: () => answer<PieceLine[]>(client.GET("/api/pieces")) });
+export const usePieces = () => useQuery({ queryKey: ["pieces"], queryFn: () => get("/api/pieces") });
 
 /** A line of the list: where the list does not know it yet, it is asked for by itself, one after another. */
 export const useLine = (line: PieceLine) =>
@@ -38,15 +24,14 @@ export const useLine = (line: PieceLine) =>
     queryKey: ["pieces", "line", line.id, line.changed_at],
     enabled: line.status === "unplanned",
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: ({ signal }) =>
-      answer<PieceLine>(client.GET("/api/pieces/{key}/line", { params: { path: { key: line.id } }, signal })),
+    queryFn: ({ signal }) => get("/api/pieces/{key}/line", { params: { path: { key: line.id } }, signal }),
   });
 
 export const usePiece = (key: number) =>
   useQuery({
     queryKey: ["piece", key],
     enabled: key > 0,
-    queryFn: () => answer<PieceView>(client.GET("/api/pieces/{key}", { params: { path: { key } } })),
+    queryFn: () => get("/api/pieces/{key}", { params: { path: { key } } }),
   });
 
 /** The piece with its plan proven, where one of many joins was planned at once: asked for in the background. */
@@ -56,12 +41,10 @@ export const useWholePlan = (view: PieceView) =>
     enabled: view.plan.status === "good",
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: ({ signal }) =>
-      answer<PieceView>(
-        client.GET("/api/pieces/{key}", {
-          params: { path: { key: view.id }, query: { whole: true } },
-          signal,
-        }),
-      ),
+      get("/api/pieces/{key}", {
+        params: { path: { key: view.id }, query: { whole: true } },
+        signal,
+      }),
   });
 
 export const useWhyJoin = (view: PieceView, join: string) =>
@@ -69,12 +52,10 @@ export const useWhyJoin = (view: PieceView, join: string) =>
     queryKey: ["why", view.id, view.revision, join],
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: ({ signal }) =>
-      answer<JoinWhy>(
-        client.GET("/api/pieces/{key}/why/{join}", {
-          params: { path: { key: view.id, join } },
-          signal,
-        }),
-      ),
+      get("/api/pieces/{key}/why/{join}", {
+        params: { path: { key: view.id, join } },
+        signal,
+      }),
   });
 
 export type Otherwise = { house: HouseOverrides; withoutMoves: boolean };
@@ -85,19 +66,17 @@ export const usePlanBeside = (view: PieceView, other: Otherwise | null) =>
     enabled: other !== null,
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: ({ signal }) =>
-      answer<Plan>(
-        client.POST("/api/pieces/{key}/beside", {
-          params: { path: { key: view.id } },
-          body: { house: other?.house ?? {}, without_moves: other?.withoutMoves ?? false },
-          signal,
-        }),
-      ),
+      post("/api/pieces/{key}/beside", {
+        params: { path: { key: view.id } },
+        body: { house: other?.house ?? {}, without_moves: other?.withoutMoves ?? false },
+        signal,
+      }),
   });
 
 export const useTables = () =>
   useQuery({
     queryKey: ["tables"],
-    queryFn: () => answer<Tables>(client.GET("/api/tables")),
+    queryFn: () => get("/api/tables"),
     staleTime: Number.POSITIVE_INFINITY,
   });
 
@@ -105,108 +84,93 @@ export const useTables = () =>
 export const useRulesSpeaking = () =>
   useQuery({
     queryKey: ["rules"],
-    queryFn: ({ signal }) => answer<RuleWords[]>(client.GET("/api/rules", { signal })),
+    queryFn: ({ signal }) => get("/api/rules", { signal }),
     staleTime: Number.POSITIVE_INFINITY,
   });
 
-export const useBench = () =>
-  useQuery({ queryKey: ["bench"], queryFn: () => answer<BenchView>(client.GET("/api/bench")) });
+export const useBench = () => useQuery({ queryKey: ["bench"], queryFn: () => get("/api/bench") });
 
 export const useRail = () =>
   useQuery({
     queryKey: ["rail"],
-    queryFn: () => answer<Rail>(client.GET("/api/rail")),
+    queryFn: () => get("/api/rail"),
     refetchInterval: 5_000,
   });
 
 export const useRun = (key: number) =>
   useQuery({
     queryKey: ["run", key],
-    queryFn: () => answer<RunView>(client.GET("/api/runs/{key}", { params: { path: { key } } })),
+    queryFn: () => get("/api/runs/{key}", { params: { path: { key } } }),
   });
 
 export const useLog = (words: string) =>
   useQuery({
     queryKey: ["log", words],
-    queryFn: ({ signal }) =>
-      answer<LogLine[]>(client.GET("/api/log", { params: { query: { words } }, signal })),
+    queryFn: ({ signal }) => get("/api/log", { params: { query: { words } }, signal }),
     placeholderData: (before) => before,
   });
 
-export const readQuantity = (text: string, quantity: Quantity = "length") =>
-  answer<Reading>(client.GET("/api/read", { params: { query: { text, quantity } } }));
-
-export const beginPiece = (name: string) => answer<PieceView>(client.POST("/api/pieces", { body: { name } }));
+export const beginPiece = (name: string) => post("/api/pieces", { body: { name } });
 
 export const beginPieceFrom = (document: Record<string, unknown>) =>
-  answer<PieceView>(client.POST("/api/pieces", { body: { document } }));
+  post("/api/pieces", { body: { document } });
 
 export const revisePiece = (at: PieceView, document: PieceDocument, what: string) =>
-  answer<PieceView>(
-    client.PUT("/api/pieces/{key}", {
-      params: { path: { key: at.id } },
-      body: { revision: at.revision, document: document as unknown as Record<string, unknown>, what },
-    }),
-  );
+  put("/api/pieces/{key}", {
+    params: { path: { key: at.id } },
+    body: { revision: at.revision, document: document as unknown as Record<string, unknown>, what },
+  });
 
 export const undoPiece = (at: PieceView) =>
-  answer<PieceView>(
-    client.POST("/api/pieces/{key}/undo", {
-      params: { path: { key: at.id } },
-      body: { revision: at.revision },
-    }),
-  );
+  post("/api/pieces/{key}/undo", {
+    params: { path: { key: at.id } },
+    body: { revision: at.revision },
+  });
 
 export const redoPiece = (at: PieceView) =>
-  answer<PieceView>(
-    client.POST("/api/pieces/{key}/redo", {
-      params: { path: { key: at.id } },
-      body: { revision: at.revision },
-    }),
-  );
+  post("/api/pieces/{key}/redo", {
+    params: { path: { key: at.id } },
+    body: { revision: at.revision },
+  });
 
 export const putPieceAway = (key: number, away: boolean) =>
-  answer<PieceView>(client.POST("/api/pieces/{key}/away", { params: { path: { key } }, body: { away } }));
+  post("/api/pieces/{key}/away", { params: { path: { key } }, body: { away } });
 
-export const startRun = (piece: number) => answer<RunView>(client.POST("/api/runs", { body: { piece } }));
+export const startRun = (piece: number) => post("/api/runs", { body: { piece } });
 
 const inRun = (run: RunView) => ({ params: { path: { key: run.id } } });
 
 export const advanceRun = (run: RunView, how: { confirmed?: boolean; skipped?: boolean } = {}) =>
-  answer<RunView>(
-    client.POST("/api/runs/{key}/advance", {
-      ...inRun(run),
-      body: { at: run.position, confirmed: false, skipped: false, ...how },
-    }),
-  );
+  post("/api/runs/{key}/advance", {
+    ...inRun(run),
+    body: { at: run.position, confirmed: false, skipped: false, ...how },
+  });
 
 export const backInRun = (run: RunView) =>
-  answer<RunView>(client.POST("/api/runs/{key}/back", { ...inRun(run), body: { at: run.position } }));
+  post("/api/runs/{key}/back", { ...inRun(run), body: { at: run.position } });
 
 export const stopRun = (run: RunView) =>
-  answer<RunView>(client.POST("/api/runs/{key}/stop", { ...inRun(run), body: { at: run.position } }));
+  post("/api/runs/{key}/stop", { ...inRun(run), body: { at: run.position } });
 
 export const recordOutcome = (run: RunView, join: string, outcome: RunView["words"][number]["outcome"]) =>
-  answer<RunView>(
-    client.POST("/api/runs/{key}/outcome", { ...inRun(run), body: { at: run.position, join, outcome } }),
-  );
+  post("/api/runs/{key}/outcome", { ...inRun(run), body: { at: run.position, join, outcome } });
 
 export const takeBackOutcome = (run: RunView) =>
-  answer<RunView>(client.POST("/api/runs/{key}/outcome/back", { ...inRun(run), body: { at: run.position } }));
+  post("/api/runs/{key}/outcome/back", { ...inRun(run), body: { at: run.position } });
 
 /** Write a note; `was` is the one that the writer saw, so that one written elsewhere meanwhile is kept beside it. */
 export const writeNote = (run: RunView, at: number, note: string, was: string) =>
-  answer<RunView>(client.POST("/api/runs/{key}/note", { ...inRun(run), body: { at, note, was } }));
+  post("/api/runs/{key}/note", { ...inRun(run), body: { at, note, was } });
 
 export const useSizes = () =>
   useQuery({
     queryKey: ["sizes"],
-    queryFn: () => answer<CalculatorView[]>(client.GET("/api/sizes")),
+    queryFn: () => get("/api/sizes"),
     staleTime: Number.POSITIVE_INFINITY,
   });
 
 export const askSize = (name: string, typed: Record<string, unknown>) =>
-  answer<SizeAnswer>(client.POST("/api/sizes/{name}", { params: { path: { name } }, body: { typed } }));
+  post("/api/sizes/{name}", { params: { path: { name } }, body: { typed } });
 
 export const keepSize = (
   name: string,
@@ -215,54 +179,47 @@ export const keepSize = (
   kept_as: "part" | "cut",
   called: string,
 ) =>
-  answer<PieceView>(
-    client.POST("/api/sizes/{name}/keep", {
-      params: { path: { name } },
-      body: { typed, piece, kept_as, name: called },
-    }),
-  );
+  post("/api/sizes/{name}/keep", {
+    params: { path: { name } },
+    body: { typed, piece, kept_as, name: called },
+  });
 
 /** The cut and solder list of a piece as it stands at a revision. */
 export const useCutting = (key: number, revision: number) =>
   useQuery({
     queryKey: ["cutting", key, revision],
-    queryFn: () =>
-      answer<CutAndSolder>(client.GET("/api/pieces/{key}/cutting", { params: { path: { key } } })),
+    queryFn: () => get("/api/pieces/{key}/cutting", { params: { path: { key } } }),
     placeholderData: (before) => before,
   });
 
-export const setBench = (house: HouseOverrides, bench: Bench) =>
-  answer<BenchView>(
-    client.PUT("/api/bench", {
-      body: {
-        house: house as unknown as Record<string, unknown>,
-        bench: bench as unknown as Record<string, unknown>,
-      },
-    }),
-  );
+export const setBench = (revision: number, house: HouseOverrides, bench: Bench) =>
+  put("/api/bench", {
+    body: {
+      revision,
+      house: house as unknown as Record<string, unknown>,
+      bench: bench as unknown as Record<string, unknown>,
+    },
+  });
 
 export const readOutline = (name: string, text: string, unit: DrawnUnit | null) =>
-  answer<DrawnOutline>(client.POST("/api/outline", { body: { name, text, unit } }));
+  post("/api/outline", { body: { name, text, unit } });
 
-export const useMakings = () =>
-  useQuery({ queryKey: ["makings"], queryFn: () => answer<MakingView[]>(client.GET("/api/makings")) });
+export const useMakings = () => useQuery({ queryKey: ["makings"], queryFn: () => get("/api/makings") });
 
 export const useMaking = (key: number) =>
   useQuery({
     queryKey: ["making", key],
-    queryFn: () => answer<MakingView>(client.GET("/api/makings/{key}", { params: { path: { key } } })),
+    queryFn: () => get("/api/makings/{key}", { params: { path: { key } } }),
   });
 
 export const beginMaking = (typed: Record<string, unknown>) =>
-  answer<MakingView>(client.POST("/api/makings", { body: { typed, title: "" } }));
+  post("/api/makings", { body: { typed, title: "" } });
 
 export const markMaking = (making: MakingView, done: number) =>
-  answer<MakingView>(
-    client.POST("/api/makings/{key}/marks", {
-      params: { path: { key: making.id } },
-      body: { at: making.done, done },
-    }),
-  );
+  post("/api/makings/{key}/marks", {
+    params: { path: { key: making.id } },
+    body: { at: making.done, done },
+  });
 
 export const putMakingAway = (key: number, away: boolean) =>
-  answer<MakingView>(client.POST("/api/makings/{key}/away", { params: { path: { key } }, body: { away } }));
+  post("/api/makings/{key}/away", { params: { path: { key } }, body: { away } });

@@ -1,9 +1,8 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import type { Bench, Form, StockedMetal, Tables } from "../api/types";
 import { Button } from "../parts/Button";
 import { Choice, NumberField } from "../parts/Field";
 import { keyed } from "../parts/keyed";
-import { lengthsRead } from "../parts/LengthField";
 import { useUnits } from "../parts/useUnits";
 import { freshForm, sayForm } from "../piece/edit";
 import { FormFields } from "../piece/FormFields";
@@ -71,12 +70,6 @@ type AddStockProps = { metals: readonly (readonly [string, string])[]; onAdd: (m
 function AddStock({ metals, onAdd }: AddStockProps) {
   const [metal, setMetal] = useState("sterling-925");
   const [form, setForm] = useState<Form>(() => freshForm("wire"));
-  const newest = useRef(form);
-  newest.current = form;
-  const add = async () => {
-    await lengthsRead();
-    onAdd({ metal, form: newest.current, count });
-  };
   const [count, setCount] = useState(1);
   return (
     <div className="mt-2 grid grid-cols-3 gap-x-4 gap-y-2 border-l-2 border-hair pl-3">
@@ -95,7 +88,7 @@ function AddStock({ metals, onAdd }: AddStockProps) {
       />
       <FormFields form={form} onChange={setForm} />
       <div className="col-span-3">
-        <Button look="main" onClick={() => void add()}>
+        <Button look="main" onClick={() => onAdd({ metal, form, count })}>
           Put it in the drawer
         </Button>
       </div>

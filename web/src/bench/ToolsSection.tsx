@@ -1,7 +1,8 @@
 import { useEffect, useState } from "react";
-import { readQuantity } from "../api/queries";
 import type { Tool } from "../api/types";
 import { boxed, NumberField } from "../parts/Field";
+import { readLength } from "../parts/readLength";
+import { useUnits } from "../parts/useUnits";
 import { sayTools, splitSizes, TOOL_WORDS, type ToolKind, withSizes, withTurn } from "./tools";
 
 export type ToolsSectionProps = { tools: readonly Tool[]; onChange: (tools: Tool[]) => void };
@@ -41,17 +42,20 @@ function SizesLine({ kind, words, tools, onChange }: SizesLineProps) {
   const [typed, setTyped] = useState(standing);
   const [problem, setProblem] = useState<string | null>(null);
   useEffect(() => setTyped(standing), [standing]);
-  const commit = async () => {
+  const units = useUnits();
+  const commit = () => {
     if (typed === standing) return setProblem(null);
-    try {
-      const sizes = await Promise.all(
-        splitSizes(typed).map(async (one) => (kind === "blade" ? one : (await readQuantity(one)).value)),
-      );
-      setProblem(null);
-      onChange(withSizes(tools, kind, sizes));
-    } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error));
-    }
+    const read = splitSizes(typed).map((one) => (kind === "blade" ? one : readLength(one, units)));
+    const wrong = read.find((one) => typeof one !== "string" && "problem" in one);
+    if (typeof wrong === "object" && "problem" in wrong) return setProblem(wrong.problem);
+    setProblem(null);
+    onChange(
+      withSizes(
+        tools,
+        kind,
+        read.map((one) => (typeof one === "object" && "value" in one ? one.value : (one as string))),
+      ),
+    );
   };
   return (
     <div className="grid grid-cols-[130px_1fr] items-start gap-x-4">
@@ -66,9 +70,9 @@ function SizesLine({ kind, words, tools, onChange }: SizesLineProps) {
           placeholder="none"
           aria-invalid={problem !== null}
           onChange={(event) => setTyped(event.target.value)}
-          onBlur={() => void commit()}
+          onBlur={() => commit()}
           onKeyDown={(event) => {
-            if (event.key === "Enter") void commit();
+            if (event.key === "Enter") commit();
             if (event.key === "Escape") setTyped(standing);
           }}
         />

@@ -1,5 +1,6 @@
 import { useCutting } from "../api/queries";
 import type { CutAndSolder, PieceView } from "../api/types";
+import type { Edits } from "../document/useEdits";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { sayArea, sayLength, sayMass } from "../parts/units";
@@ -7,7 +8,6 @@ import { useUnits } from "../parts/useUnits";
 import { BarsView } from "./BarsView";
 import { removeCut } from "./edit";
 import { SheetsView } from "./SheetsView";
-import type { Edits } from "./useEdits";
 
 /** What is cut and from what, what solder it takes, and what is to be bought. */
 export function CutList({ view, edits }: { view: PieceView; edits: Edits }) {

@@ -1,8 +1,8 @@
 import { Popover } from "radix-ui";
 import type { HouseOverrides, PieceView } from "../api/types";
 import { SchoolChoices } from "../bench/SchoolChoices";
+import type { Edits } from "../document/useEdits";
 import { Button } from "../parts/Button";
-import type { Edits } from "./useEdits";
 
 export type HousePocketProps = { view: PieceView; edits: Edits };
 

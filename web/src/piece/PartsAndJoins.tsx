@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import { useTables } from "../api/queries";
 import type { DrawnOutline, Form, PieceView, Work } from "../api/types";
+import type { Edits } from "../document/useEdits";
 import { Button } from "../parts/Button";
 import { boxed } from "../parts/Field";
 import { useUnits } from "../parts/useUnits";
@@ -21,7 +22,6 @@ import {
 import { JoinFields } from "./JoinFields";
 import { PartFields } from "./PartFields";
 import { PictureView, type Selection } from "./PictureView";
-import type { Edits } from "./useEdits";
 import { WORK_WORDS, WorkFields } from "./WorkFields";
 
 export type PartsAndJoinsProps = {

@@ -3,6 +3,8 @@ import { useNavigate, useParams } from "@tanstack/react-router";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { startRun, usePiece, useWholePlan } from "../api/queries";
 import type { PieceView, Plan } from "../api/types";
+import { FoundDraft, SaveState } from "../document/SaveState";
+import { type Edits, useEdits } from "../document/useEdits";
 import { Ladder } from "../ladder/Ladder";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
@@ -16,7 +18,6 @@ import { CutList } from "./CutList";
 import { HousePocket } from "./HousePocket";
 import { PartsAndJoins } from "./PartsAndJoins";
 import type { Selection } from "./PictureView";
-import { type Edits, useEdits } from "./useEdits";
 
 const BANDS = ["Parts and joins", "Heat ladder", "Rehearsal", "Cut and solder list"] as const;
 
@@ -100,6 +101,7 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
         </nav>
         <ChangesBar plan={view.plan} />
         <FaultList error={edits.error} />
+        <FoundDraft edits={edits} />
       </div>
       <section ref={hold(0)} aria-label={BANDS[0]} className="scroll-mt-[104px] py-4">
         <PartsAndJoins view={view} edits={edits} selected={selected} onSelect={setSelected} />
@@ -182,6 +184,7 @@ function Header({ view, edits, proving }: { view: PieceView; edits: Edits; provi
           onKeyDown={(event) => event.key === "Enter" && rename()}
         />
         <p className="min-w-0 flex-1 truncate text-[15px] text-quiet">{factsOf(view, proving)}</p>
+        <SaveState edits={edits} />
         <HousePocket view={view} edits={edits} />
         <Button
           look="bare"
@@ -208,7 +211,11 @@ function Header({ view, edits, proving }: { view: PieceView; edits: Edits; provi
         >
           File
         </a>
-        <Button look="main" disabled={view.plan.steps.length === 0} onClick={() => void start()}>
+        <Button
+          look="main"
+          disabled={view.plan.steps.length === 0 || edits.saving}
+          onClick={() => void start()}
+        >
           Start a run
         </Button>
       </div>

@@ -1,9 +1,9 @@
 import type { PieceDocument, Work } from "../api/types";
+import type { Edits } from "../document/useEdits";
 import { NumberField, TextField } from "../parts/Field";
 import { LengthField } from "../parts/LengthField";
 import { changeWork, titleOf } from "./edit";
 import { Ticks } from "./JoinFields";
-import type { Edits } from "./useEdits";
 
 const KINDS: Work["kind"][] = [
   "anneal",

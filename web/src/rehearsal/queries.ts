@@ -1,7 +1,7 @@
 /** What the rehearsal's screens ask for: jobs that take a while, the glow, the bench's own torches. */
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client } from "../api/client";
-import type { GlowStep, Habit, Job, PieceView, TorchLine } from "../api/types";
+import { get, post, put } from "../api/client";
+import type { Habit, Job, PieceView } from "../api/types";
 
 export type Chosen = {
   heat_no: number;
@@ -31,13 +31,11 @@ export function useJob(
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
     queryFn: ({ signal }) =>
-      answer<Job>(
-        client.POST("/api/pieces/{key}/rehearsals", {
-          params: { path: { key: view.id } },
-          body: { kind, ...chosen },
-          signal,
-        }),
-      ),
+      post("/api/pieces/{key}/rehearsals", {
+        params: { path: { key: view.id } },
+        body: { kind, ...chosen },
+        signal,
+      }),
   });
   const looked = useQuery({
     queryKey: ["job", asked.data?.id],
@@ -45,15 +43,12 @@ export function useJob(
     retry: false,
     refetchInterval: (query) =>
       query.state.data === undefined || isUnderWay(query.state.data) ? every : false,
-    queryFn: () =>
-      answer<Job>(client.GET("/api/rehearsals/{job}", { params: { path: { job: asked.data?.id ?? "" } } })),
+    queryFn: () => get("/api/rehearsals/{job}", { params: { path: { job: asked.data?.id ?? "" } } }),
   });
   const job = isUnderWay(asked.data) ? (looked.data ?? asked.data) : asked.data;
   const stop = async () => {
     if (!job) return;
-    const stopped = await answer<Job>(
-      client.POST("/api/rehearsals/{job}/stop", { params: { path: { job: job.id } } }),
-    );
+    const stopped = await post("/api/rehearsals/{job}/stop", { params: { path: { job: job.id } } });
     cache.setQueryData(["job", job.id], stopped);
   };
   const again = () => {
@@ -69,12 +64,10 @@ export function useJob(
 }
 
 export const copyRehearsal = (view: PieceView, rehearsal: string) =>
-  answer<PieceView>(
-    client.POST("/api/pieces/{key}/rehearsals/use", {
-      params: { path: { key: view.id } },
-      body: { revision: view.revision, rehearsal },
-    }),
-  );
+  post("/api/pieces/{key}/rehearsals/use", {
+    params: { path: { key: view.id } },
+    body: { revision: view.revision, rehearsal },
+  });
 
 /** The heats whose copied rehearsal was made with other forms than the piece has now. */
 export const useStale = (view: PieceView) =>
@@ -82,23 +75,17 @@ export const useStale = (view: PieceView) =>
     queryKey: ["stale", view.id, view.revision],
     enabled: view.document.rehearsals.length > 0,
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () =>
-      answer<{ heats: number[] }>(
-        client.GET("/api/pieces/{key}/rehearsals/stale", { params: { path: { key: view.id } } }),
-      ),
+    queryFn: () => get("/api/pieces/{key}/rehearsals/stale", { params: { path: { key: view.id } } }),
   });
 
 export const useGlow = (light: Light) =>
   useQuery({
     queryKey: ["glow", light],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => answer<GlowStep[]>(client.GET("/api/glow", { params: { query: { light } } })),
+    queryFn: () => get("/api/glow", { params: { query: { light } } }),
   });
 
-export const useTorches = () =>
-  useQuery({ queryKey: ["torches"], queryFn: () => answer<TorchLine[]>(client.GET("/api/torches")) });
+export const useTorches = () => useQuery({ queryKey: ["torches"], queryFn: () => get("/api/torches") });
 
 export const leaveHeatOut = (record: number, left_out: boolean) =>
-  answer<TorchLine[]>(
-    client.PUT("/api/logged-heats/{record}", { params: { path: { record } }, body: { left_out } }),
-  );
+  put("/api/logged-heats/{record}", { params: { path: { record } }, body: { left_out } });

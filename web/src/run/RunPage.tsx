@@ -1,4 +1,3 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useEffect, useRef, useState } from "react";
 import { advanceRun, backInRun, recordOutcome, stopRun, takeBackOutcome, useRun } from "../api/queries";
@@ -11,6 +10,7 @@ import { setAtTorch } from "../shell/face";
 import { useKeys } from "../shell/keys";
 import { BigNumber, Details, Progress, pictureOf } from "./StepFace";
 import { NoteLine, Onward, Outcomes } from "./StepKeys";
+import { useActions } from "./useActions";
 import { outcomeFor, titleOfStep } from "./words";
 
 /** At the torch: one step fills the screen; the next by space bar, pedal or a wide touch. */
@@ -67,42 +67,9 @@ function Over({ run }: { run: RunView }) {
   );
 }
 
-/** Actions on a run: one at a time, each answered by the run as it then stands. */
-function useActions(run: RunView) {
-  const cache = useQueryClient();
-  const busy = useRef(false);
-  const [error, setError] = useState<unknown>(null);
-  const tail = useRef<Promise<unknown>>(Promise.resolve());
-  /** Carry something out after what is still on its way, so that answers come in their order. */
-  const take = (step: () => Promise<RunView>) => {
-    const carryOut = async () => {
-      try {
-        cache.setQueryData(["run", run.id], await step());
-        setError(null);
-      } catch (problem) {
-        setError(problem);
-        void cache.invalidateQueries({ queryKey: ["run", run.id] });
-      }
-      void cache.invalidateQueries({ queryKey: ["rail"] });
-      void cache.invalidateQueries({ queryKey: ["log"] });
-    };
-    const done = tail.current.then(carryOut);
-    tail.current = done;
-    return done;
-  };
-  /** Carry a key's action out, unless the last one is still on its way: a key pressed twice counts once. */
-  const act = async (step: () => Promise<RunView>) => {
-    if (busy.current) return;
-    busy.current = true;
-    await take(step);
-    busy.current = false;
-  };
-  return { act, take, error };
-}
-
 function Going({ run, asOf }: { run: RunView; asOf: number }) {
   const go = useNavigate();
-  const { act, take, error } = useActions(run);
+  const { act, take, away, error } = useActions(run.id);
   const [noting, setNoting] = useState(false);
   const [stopping, setStopping] = useState(false);
   const { step } = run;
@@ -110,9 +77,9 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
   const said = new Map((record?.outcomes ?? []).map((one) => [one.join, one.words]));
   const open = step.kind === "heat" ? step.joins.find((row) => !said.has(row.join)) : undefined;
   const next = () =>
-    void act(() => advanceRun(run, { confirmed: step.kind === "prepare" && step.confirm === true }));
-  const say = (word: OutcomeWord) => open && void act(() => recordOutcome(run, open.join, word.outcome));
-  const back = () => void act(() => (said.size > 0 ? takeBackOutcome(run) : backInRun(run)));
+    act(() => advanceRun(run, { confirmed: step.kind === "prepare" && step.confirm === true }));
+  const say = (word: OutcomeWord) => open && act(() => recordOutcome(run, open.join, word.outcome));
+  const back = () => act(() => (said.size > 0 ? takeBackOutcome(run) : backInRun(run)));
   const keyed = Object.fromEntries(run.words.map((word) => [word.key, open ? () => say(word) : undefined]));
   useKeys(
     {
@@ -120,7 +87,7 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
       space: open ? () => say(outcomeFor(run.words, "space")) : next,
       b: run.position > 1 || said.size > 0 ? back : undefined,
       n: () => setNoting(true),
-      s: () => void act(() => advanceRun(run, { skipped: true, confirmed: true })),
+      s: () => act(() => advanceRun(run, { skipped: true, confirmed: true })),
       escape: () => setNoting(false),
     },
     true,
@@ -165,6 +132,11 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
           )}
         </div>
       </div>
+      {away && (
+        <p role="status" className="text-[17px] text-warn">
+          Eskel does not answer; it is tried again until it does.
+        </p>
+      )}
       <FaultList error={error} />
       {noting && (
         <NoteLine run={run} note={record?.note ?? ""} take={take} onClose={() => setNoting(false)} />
@@ -184,7 +156,7 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
             onNext={next}
             onBack={back}
             onNote={() => setNoting(true)}
-            onSkip={() => void act(() => advanceRun(run, { skipped: true, confirmed: true }))}
+            onSkip={() => act(() => advanceRun(run, { skipped: true, confirmed: true }))}
           />
         )}
       </div>
@@ -195,7 +167,7 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
         onClose={() => setStopping(false)}
         onYes={() => {
           setStopping(false);
-          void act(() => stopRun(run));
+          act(() => stopRun(run));
         }}
       >
         What was done stays in the log; the run cannot be taken up again.

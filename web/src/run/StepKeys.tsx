@@ -86,7 +86,7 @@ export function Onward({ run, said, onNext, onBack, onNote, onSkip }: OnwardProp
 export type NoteLineProps = {
   run: RunView;
   note: string;
-  take: (step: () => Promise<RunView>) => Promise<void>;
+  take: (step: () => Promise<RunView>) => void;
   onClose: () => void;
 };
 
@@ -95,7 +95,7 @@ export function NoteLine({ run, note, take, onClose }: NoteLineProps) {
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => field.current?.focus(), []);
   const keep = () => {
-    if (text !== note) void take(() => writeNote(run, run.position, text, note));
+    if (text !== note) take(() => writeNote(run, run.position, text, note));
     onClose();
   };
   return (

@@ -1,0 +1,64 @@
+"""Numbers that everything rests on, each with where it is from: none of them changes unnoticed.
+
+What follows from them is tested where it is used; but a reference that is reckoned with the same number as the thing
+it is held against cannot tell when that number is wrong.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from eskel_core.heat import _asked, _body, _cells, _march, _network
+from eskel_core.piece import resolve_house
+from eskel_core.plan import _cooling
+from eskel_core.plan._course import make_course
+from eskel_core.rehearsal import _calibrate, _show
+from eskel_core.rules import find_all
+from eskel_core.search import LIMIT_OF_PLACING, make_problem, solve
+from tests.core.pieces import chain, join
+
+NUMBERS = [
+    (_march.SIGMA, 5.670374419e-8, "Stefan-Boltzmann constant, W/m²K⁴: CODATA 2018"),
+    (_march.KELVIN, 273.15, "0 °C in K: its definition"),
+    (_march.ROOM_C, 20.0, "the room, °C: ours"),
+    (_body._COAT, 0.6, "emissivity under a coat of flux: brief, physics"),
+    (_cells.CONVECTION_W_M2K, 12.0, "natural convection, W/m²K: brief, physics"),
+    (_cells._WIRE_CONVECTION_W_MK, 0.033, "what wire has more, W/mK over its diameter: brief, physics"),
+    (_network.DRY_W_M2K, 5_000.0, "contact at a dry join, W/m²K: brief, physics"),
+    (_network.GLASSY_W_M2K, 20_000.0, "contact through glassy flux, W/m²K: brief, physics"),
+    (_asked.MOST_TAKEN, 0.5, "the share of a torch's heat that the work takes at most: brief, physics"),
+    (_asked.FLOW_HOLD_S, 0.5, "how long a seam is above its flow point until it has run, s: brief, physics"),
+    (_show.STAIN_C, 700.0, "from where silver with copper in it stains in air, °C: brief, rules"),
+    (_calibrate.TIMING_SPREAD, 0.15, "how far a smith's timing is off, of its logarithm: ours"),
+    (_cooling.THICK_MM, 3.0, "from how thick it is not quenched hot, mm: brief, rules"),
+]
+
+
+@pytest.mark.parametrize(("number", "known", "source"), NUMBERS, ids=[source for _, _, source in NUMBERS])
+def test_a_number_is_what_its_source_says(number: float, known: float, source: str) -> None:
+    assert number == known, source
+
+
+def test_a_placing_has_room_for_so_many_joins() -> None:
+    """The brief's rules: six by chips and sweat, twenty-four by paste."""
+    assert {LIMIT_OF_PLACING[one] for one in ("chips-under", "chips-over", "sweat")} == {6}
+    assert LIMIT_OF_PLACING["paste"] == 24
+
+
+@pytest.mark.parametrize(
+    ("below", "code"),
+    [(25.1, None), (24.9, "melt-risk"), (0.1, "melt-risk"), (0.0, "melt-certain"), (-0.1, "melt-certain")],
+)
+def test_a_heat_that_reaches_a_solidus_melts(below: float, code: str | None) -> None:
+    """Sterling begins to melt at 802 °C; the planner never proposes such a heat, the rule judges any."""
+    piece = chain(2, [join("a", "w0", "w1", solder="us-hard")])
+    problem = make_problem(piece, resolve_house(piece.house))
+    found = solve(problem)
+    assert found is not None
+    course = make_course(problem, found)
+    (heat,) = course.heats
+    hot = replace(course, heats=(replace(heat, filler=replace(heat.filler, working_c=802 - below)),))
+    told = {one.code for one in find_all(hot)} & {"melt-risk", "melt-certain"}
+    assert told == ({code} if code else set())

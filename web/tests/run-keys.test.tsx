@@ -1,0 +1,156 @@
+// @vitest-environment jsdom
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { act, cleanup, fireEvent, render, renderHook, screen, waitFor } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import type { ReactNode } from "react";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { Refusal } from "../src/api/client";
+import type { BenchView, RunView } from "../src/api/types";
+import { LengthField } from "../src/parts/LengthField";
+import { METRIC } from "../src/parts/units";
+import { Onward, Outcomes } from "../src/run/StepKeys";
+import { useActions } from "../src/run/useActions";
+import { useKeys } from "../src/shell/keys";
+
+afterEach(cleanup);
+
+const WORDS: RunView["words"] = [
+  { outcome: "flowed", words: "Flowed all along", key: "space", sound: true },
+  { outcome: "short", words: "Short: a gap left", key: "2", sound: false },
+];
+
+describe("what a heat is left by", () => {
+  it("asks how the join came out, and says it by a touch", async () => {
+    const say = vi.fn();
+    render(<Outcomes words={WORDS} title="Rim" many onSay={say} />);
+    expect(screen.getByRole("group", { name: "How did Rim come out?" })).toBeTruthy();
+    await userEvent.click(screen.getByRole("button", { name: /gap left/ }));
+    expect(say).toHaveBeenCalledWith(WORDS[1]);
+  });
+
+  it.each([
+    [{ kind: "cool" }, 2, "It is out"],
+    [{ kind: "prepare", confirm: true }, 2, "I have read it"],
+    [{ kind: "work" }, 3, "Done"],
+    [{ kind: "work" }, 2, "Next"],
+  ])("%j at %i: %s", (step, position, words) => {
+    const run = { step, position, steps: ["a", "b", "c"], next_text: "Look" } as unknown as RunView;
+    const nothing = () => {};
+    render(
+      <Onward run={run} said={[]} onNext={nothing} onBack={nothing} onNote={nothing} onSkip={nothing} />,
+    );
+    expect(screen.getByText(words)).toBeTruthy();
+  });
+});
+
+function Listening({ onKey }: { onKey: (name: string) => void }) {
+  useKeys({ space: () => onKey("space"), b: () => onKey("b") }, true);
+  return (
+    <>
+      <input aria-label="Note" />
+      <button type="button">Other</button>
+    </>
+  );
+}
+
+describe("keys", () => {
+  it("act while nobody types, and are letters while somebody does", () => {
+    const heard = vi.fn();
+    render(<Listening onKey={heard} />);
+    fireEvent.keyDown(document.body, { key: " " });
+    fireEvent.keyDown(screen.getByRole("button"), { key: " " });
+    fireEvent.keyDown(screen.getByLabelText("Note"), { key: "b" });
+    fireEvent.keyDown(document.body, { key: "b", repeat: true });
+    fireEvent.keyDown(document.body, { key: "b", altKey: true });
+    expect(heard.mock.calls).toEqual([["space"], ["space"]]);
+  });
+});
+
+describe("actions of a run", () => {
+  const wrapper = ({ children }: { children: ReactNode }) => (
+    <QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>
+  );
+  const away = new Refusal([{ code: "unreachable", path: "", value: null, rule: "no", remedy: "" }]);
+
+  it("take a key pressed twice once, and what was written always", async () => {
+    const { result } = renderHook(() => useActions(1), { wrapper });
+    const steps: string[] = [];
+    const step = (name: string) => async () => {
+      steps.push(name);
+      return undefined;
+    };
+    act(() => {
+      result.current.act(step("next"));
+      result.current.act(step("next"));
+      result.current.take(step("note"));
+    });
+    await waitFor(() => expect(steps).toEqual(["next", "note"]));
+    act(() => result.current.act(step("next")));
+    await waitFor(() => expect(steps).toEqual(["next", "note", "next"]));
+  });
+
+  it("try a note again until the server answers", async () => {
+    const { result } = renderHook(() => useActions(1), { wrapper });
+    let tries = 0;
+    act(() =>
+      result.current.take(async () => {
+        tries += 1;
+        if (tries < 2) throw away;
+        return undefined;
+      }),
+    );
+    await waitFor(() => expect(result.current.away).toBe(true));
+    await waitFor(() => expect(tries).toBe(2), { timeout: 4_000 });
+    await waitFor(() => expect(result.current.away).toBe(false));
+    expect(result.current.error).toBeNull();
+  });
+});
+
+describe("a length in a field", () => {
+  function field(mm: number, onCommit: (mm: number) => void, house = METRIC) {
+    const cache = new QueryClient();
+    cache.setQueryData(["bench"], { house } as unknown as BenchView);
+    cache.setDefaultOptions({ queries: { staleTime: Number.POSITIVE_INFINITY } });
+    render(
+      <QueryClientProvider client={cache}>
+        <LengthField label="Side" mm={mm} onCommit={onCommit} />
+      </QueryClientProvider>,
+    );
+    return screen.getByLabelText<HTMLInputElement>("Side");
+  }
+
+  it("is understood at each key and told when it is left, with no request", async () => {
+    const fetched = vi.spyOn(globalThis, "fetch");
+    const told = vi.fn();
+    const input = field(1.1, told);
+    await userEvent.clear(input);
+    await userEvent.type(input, "15 ga");
+    expect(screen.getByText("15 gauge (B&S) = 1.450 mm = 0.05707 in")).toBeTruthy();
+    expect(told).not.toHaveBeenCalled();
+    await userEvent.tab();
+    expect(told).toHaveBeenCalledWith(1.45);
+    expect(fetched).not.toHaveBeenCalled();
+  });
+
+  it("keeps what it does not understand, and says why", async () => {
+    const told = vi.fn();
+    const input = field(1.1, told);
+    await userEvent.clear(input);
+    await userEvent.type(input, "thick{Enter}");
+    expect(input.value).toBe("thick");
+    expect(input.getAttribute("aria-invalid")).toBe("true");
+    expect(screen.getByText(/a length is a number/)).toBeTruthy();
+    expect(told).not.toHaveBeenCalled();
+    await userEvent.type(input, "{Escape}");
+    expect(input.value).toBe("1.1");
+  });
+
+  it("takes a bare number in the unit of the house", async () => {
+    const told = vi.fn();
+    const input = field(25.4, told, { ...METRIC, units: "inch" });
+    expect(input.value).toBe("1");
+    await userEvent.clear(input);
+    await userEvent.type(input, "1/2{Enter}");
+    expect(told).toHaveBeenCalledWith(12.7);
+  });
+});
