@@ -53,13 +53,23 @@ MUTANTS = (
     Mutant("rules/_rehearsed_rules.py", "MOST_STAINING_S = 60.0", "MOST_STAINING_S = 62.0", RULES),
     Mutant("rules/_pot_rules.py", "LONGEST_TIMES = 3.0", "LONGEST_TIMES = 3.2", RULES),
     Mutant("rules/_pot_rules.py", "NEAR_LIMIT = 0.8", "NEAR_LIMIT = 0.9", RULES),
-    Mutant("rules/_temperatures.py", "+ house.remelt_allowance_c - house.margin_c", "+ house.remelt_allowance_c", PLAN),
+    Mutant(
+        "rules/_temperatures.py",
+        "+ house.remelt_allowance_c - house.margin_c",
+        "+ house.remelt_allowance_c",
+        PLAN,
+    ),
     Mutant("rules/_temperatures.py", "MOST_SHIELD_C = 60.0", "MOST_SHIELD_C = 80.0", PLAN),
     Mutant("rules/_temperatures.py", "solder.flow_c + house.overshoot_c", "solder.flow_c", PLAN),
     Mutant("rules/_temperatures.py", ">= filler.solidus_c else", "> filler.flow_c else", PLAN),
-    Mutant("rules/_holding.py", 'return face_up(join, lie)', "return True", PLAN),
+    Mutant("rules/_holding.py", "return face_up(join, lie)", "return True", PLAN),
     Mutant("search/_problem.py", '"chips-under": 6', '"chips-under": 5', PLAN),
-    Mutant("search/_demands.py", 'return f"they lie on different sides, {one.face} and {other.face}"', "return None", PLAN),
+    Mutant(
+        "search/_demands.py",
+        'return f"they lie on different sides, {one.face} and {other.face}"',
+        "return None",
+        PLAN,
+    ),
     Mutant("plan/_cooling.py", "THICK_MM = 3.0", "THICK_MM = 4.0", PLAN + " test_public_face.py"),
     Mutant("plan/_timeline.py", "> metal.max_reduction_pct", "> metal.max_reduction_pct + 30", PLAN),
     Mutant("pot/_minutes.py", "_DOUBLES_EVERY_C = 15.0", "_DOUBLES_EVERY_C = 16.0", RULES),
@@ -73,10 +83,17 @@ MUTANTS = (
     Mutant("heat/_asked.py", "MOST_TAKEN = 0.5", "MOST_TAKEN = 0.6", HEAT),
     Mutant("heat/_asked.py", "FLOW_HOLD_S = 0.5", "FLOW_HOLD_S = 1.5", HEAT + " test_rehearsal.py"),
     Mutant("rehearsal/_show.py", "STAIN_C = 700.0", "STAIN_C = 720.0", REHEARSED),
-    Mutant("rehearsal/_calibrate.py", "PRIOR_SPREAD = math.log(1.4)", "PRIOR_SPREAD = math.log(1.3)", REHEARSED),
+    Mutant(
+        "rehearsal/_calibrate.py", "PRIOR_SPREAD = math.log(1.4)", "PRIOR_SPREAD = math.log(1.3)", REHEARSED
+    ),
     Mutant("sizes/_ringwork.py", "math.pi *", "3.0 *", SIZES),
-    Mutant("forms/_outlines.py", "math.pi * outline.diameter_mm**2 / 4", "math.pi * outline.diameter_mm**2 / 4.1", "test_forms.py test_sizes*.py"),
-)  # fmt: skip
+    Mutant(
+        "forms/_outlines.py",
+        "math.pi * outline.diameter_mm**2 / 4",
+        "math.pi * outline.diameter_mm**2 / 4.1",
+        "test_forms.py test_sizes*.py",
+    ),
+)
 
 
 def caught(mutant: Mutant, tree: Path) -> bool | None:

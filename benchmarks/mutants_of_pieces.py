@@ -25,9 +25,33 @@ from eskel_core.plan import QUICK, plan, why_join
 
 EXAMPLES = sorted((Path(__file__).parents[1] / "examples").glob("*.eskel.json"))
 VALUES: list[Any] = [
-    None, True, -1, 0, 0.0, 1, 1e-9, 1e9, 1e300, "", "x", "\u0000", "a" * 500, [], {}, [[]], [None], {"kind": "wire"},
-    "sterling-925", "us-hard", "butt", "after", ["rim"], 10**30, "1/0", "−3",
-]  # fmt: skip
+    None,
+    True,
+    -1,
+    0,
+    0.0,
+    1,
+    1e-9,
+    1e9,
+    1e300,
+    "",
+    "x",
+    "\u0000",
+    "a" * 500,
+    [],
+    {},
+    [[]],
+    [None],
+    {"kind": "wire"},
+    "sterling-925",
+    "us-hard",
+    "butt",
+    "after",
+    ["rim"],
+    10**30,
+    "1/0",
+    "−3",
+]
 
 
 def places(plain: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:

@@ -69,27 +69,73 @@ def assembly(seed: int) -> Piece | None:
 def _base(dice: random.Random, metal: str) -> dict[str, Any]:
     form = dice.choice(
         [
-            {"kind": "sheet", "thickness_mm": round(dice.uniform(0.5, 2), 1), "outline": {"kind": "disc", "diameter_mm": dice.randint(12, 40)}},
-            {"kind": "sheet", "thickness_mm": round(dice.uniform(0.5, 2), 1),
-             "outline": {"kind": "rect", "width_mm": dice.randint(15, 60), "height_mm": dice.randint(10, 30)}},
-            {"kind": "sheet", "thickness_mm": 0.5, "outline": {"kind": "disc", "diameter_mm": dice.randint(16, 30)}, "domed_mm": 5},
-            {"kind": "wire", "profile": {"kind": "round", "diameter_mm": round(dice.uniform(1.5, 4), 1)}, "length_mm": dice.randint(40, 160), "closed": dice.random() < 0.5},
-            {"kind": "strip", "width_mm": dice.randint(4, 12), "thickness_mm": round(dice.uniform(0.8, 3), 1), "length_mm": dice.randint(30, 120)},
+            {
+                "kind": "sheet",
+                "thickness_mm": round(dice.uniform(0.5, 2), 1),
+                "outline": {"kind": "disc", "diameter_mm": dice.randint(12, 40)},
+            },
+            {
+                "kind": "sheet",
+                "thickness_mm": round(dice.uniform(0.5, 2), 1),
+                "outline": {
+                    "kind": "rect",
+                    "width_mm": dice.randint(15, 60),
+                    "height_mm": dice.randint(10, 30),
+                },
+            },
+            {
+                "kind": "sheet",
+                "thickness_mm": 0.5,
+                "outline": {"kind": "disc", "diameter_mm": dice.randint(16, 30)},
+                "domed_mm": 5,
+            },
+            {
+                "kind": "wire",
+                "profile": {"kind": "round", "diameter_mm": round(dice.uniform(1.5, 4), 1)},
+                "length_mm": dice.randint(40, 160),
+                "closed": dice.random() < 0.5,
+            },
+            {
+                "kind": "strip",
+                "width_mm": dice.randint(4, 12),
+                "thickness_mm": round(dice.uniform(0.8, 3), 1),
+                "length_mm": dice.randint(30, 120),
+            },
         ]
-    )  # fmt: skip
+    )
     return {"id": "base", "metal": metal, "form": form}
 
 
 def _guest(dice: random.Random) -> dict[str, Any]:
     made: dict[str, Any] = dice.choice(
         [
-            {"kind": "wire", "profile": {"kind": "round", "diameter_mm": round(dice.uniform(0.6, 2), 1)}, "length_mm": dice.randint(5, 30)},
+            {
+                "kind": "wire",
+                "profile": {"kind": "round", "diameter_mm": round(dice.uniform(0.6, 2), 1)},
+                "length_mm": dice.randint(5, 30),
+            },
             {"kind": "ball", "diameter_mm": round(dice.uniform(1.5, 5), 1)},
-            {"kind": "tube", "outer_mm": round(dice.uniform(2, 5), 1), "wall_mm": 0.4, "length_mm": dice.randint(3, 10)},
-            {"kind": "strip", "width_mm": dice.randint(2, 5), "thickness_mm": 0.4, "length_mm": dice.randint(15, 40), "closed": True},
-            {"kind": "wire", "profile": {"kind": "round", "diameter_mm": round(dice.uniform(0.8, 1.5), 1)}, "length_mm": dice.randint(12, 30), "closed": True},
+            {
+                "kind": "tube",
+                "outer_mm": round(dice.uniform(2, 5), 1),
+                "wall_mm": 0.4,
+                "length_mm": dice.randint(3, 10),
+            },
+            {
+                "kind": "strip",
+                "width_mm": dice.randint(2, 5),
+                "thickness_mm": 0.4,
+                "length_mm": dice.randint(15, 40),
+                "closed": True,
+            },
+            {
+                "kind": "wire",
+                "profile": {"kind": "round", "diameter_mm": round(dice.uniform(0.8, 1.5), 1)},
+                "length_mm": dice.randint(12, 30),
+                "closed": True,
+            },
         ]
-    )  # fmt: skip
+    )
     return made
 
 

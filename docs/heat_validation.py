@@ -11,8 +11,14 @@ from tests.core.heat_cases import CASES
 
 HERE = Path(__file__).resolve().parent
 BEGIN, END = "<!-- cases -->\n", "<!-- end of cases -->"
-DRAWN = ("ball of 4 mm, sterling-925, in a flame", "ball of 4 mm radiating to 293", "copper wire", "slab of 2745",
-         "sterling-925 plate", "ring of 16")  # fmt: skip
+DRAWN = (
+    "ball of 4 mm, sterling-925, in a flame",
+    "ball of 4 mm radiating to 293",
+    "copper wire",
+    "slab of 2745",
+    "sterling-925 plate",
+    "ring of 16",
+)
 
 
 def main() -> None:

@@ -124,9 +124,18 @@ class Cluster:
             self._write_secret(self.place / role, secrets.token_hex(16))
         making = self.place / f"making-{secrets.token_hex(4)}"
         done = self._run(
-            str(self.bin / "initdb"), "-D", str(making), "-U", KEEPER, "-A", "scram-sha-256",
-            f"--pwfile={self.place / KEEPER}", "-E", "UTF8", "--locale=C.UTF-8",
-        )  # fmt: skip
+            str(self.bin / "initdb"),
+            "-D",
+            str(making),
+            "-U",
+            KEEPER,
+            "-A",
+            "scram-sha-256",
+            f"--pwfile={self.place / KEEPER}",
+            "-E",
+            "UTF8",
+            "--locale=C.UTF-8",
+        )
         if done.returncode:
             raise ClusterTrouble(f"the database could not be made: {done.stderr.strip()[-300:]}")
         making.rename(self.data)
@@ -184,11 +193,30 @@ class Cluster:
     def _sql(self, role: str, database: str, command: str) -> str:
         """Have a command carried out; it goes by a pipe, since arguments can be read by anyone on the machine."""
         done = subprocess.run(
-            [str(self.bin / "psql"), "-X", "-A", "-t", "-v", "ON_ERROR_STOP=1", "-h", "127.0.0.1", "-p", str(self._port),
-             "-U", role, "-d", database, "-f", "-"],
+            [
+                str(self.bin / "psql"),
+                "-X",
+                "-A",
+                "-t",
+                "-v",
+                "ON_ERROR_STOP=1",
+                "-h",
+                "127.0.0.1",
+                "-p",
+                str(self._port),
+                "-U",
+                role,
+                "-d",
+                database,
+                "-f",
+                "-",
+            ],
             env={**os.environ, "PGPASSWORD": (self.place / role).read_text().strip()},
-            input=command, capture_output=True, text=True, check=False,
-        )  # fmt: skip
+            input=command,
+            capture_output=True,
+            text=True,
+            check=False,
+        )
         if done.returncode:
             raise ClusterTrouble(f"the database could not be prepared: {done.stderr.strip()[-300:]}")
         return done.stdout
@@ -277,8 +305,14 @@ def _as_server_user() -> list[str]:
     if os.geteuid() != 0:
         return []
     return [
-        "setpriv", "--reuid=postgres", "--regid=postgres", "--init-groups", "--inh-caps=-all", "--bounding-set=-all", "--",
-    ]  # fmt: skip
+        "setpriv",
+        "--reuid=postgres",
+        "--regid=postgres",
+        "--init-groups",
+        "--inh-caps=-all",
+        "--bounding-set=-all",
+        "--",
+    ]
 
 
 def _free_port() -> int:

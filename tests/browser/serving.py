@@ -20,9 +20,15 @@ from playwright.sync_api import Browser, sync_playwright
 
 ROOT = Path(__file__).parents[2]
 FLAGS = [
-    "--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run",
-    "--disable-domain-reliability", "--disable-dev-shm-usage", "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1",
-]  # fmt: skip
+    "--no-sandbox",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+    "--disable-domain-reliability",
+    "--disable-dev-shm-usage",
+    "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1",
+]
 
 
 SETTINGS = {

@@ -156,7 +156,7 @@ def test_the_benchs_house_rules_change_every_plan_and_rules_are_found(page: Page
     page.get_by_role("link", name="All rules of judgement").click()
     expect(page.get_by_role("listitem")).to_have_count(57)
     page.keyboard.press("/")
-    page.keyboard.type("closed to a ball")
+    page.keyboard.type("press outwards when hot")
     expect(page.get_by_role("listitem")).to_have_count(1)
     expect(page.get_by_role("listitem")).to_contain_text("sealed hollow")
     open_piece(page, "Toggle clasp")
@@ -180,3 +180,40 @@ def test_a_grade_is_stepped_by_hand_on_the_ladder_and_one_key_leads_back(page: P
     expect(page.get_by_role("button", name="Back to best")).to_be_visible()
     page.get_by_role("button", name="Harder").click()
     expect(page.get_by_role("status", name="What changed")).to_contain_text("easy becomes medium")
+
+
+def test_what_was_not_saved_when_a_tab_died_is_found_and_taken_up(page: Page) -> None:
+    open_piece(page, "Hollow lantern drop")
+    where = page.url
+    away = page.context
+    away.route(
+        "**/api/pieces/*", lambda route: route.abort() if route.request.method == "PUT" else route.continue_()
+    )
+    page.get_by_label("Name of the piece").fill("Lantern of the ford")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("status").filter(has_text="not saved yet")).to_be_visible()
+    page.close(run_before_unload=False)
+    away.unroute_all()
+    again = away.new_page()
+    again.goto(where)
+    expect(again.get_by_role("alert").filter(has_text="were not saved")).to_contain_text("renamed")
+    again.get_by_role("button", name="Take them up").click()
+    expect(again.get_by_role("status").filter(has_text="saved")).to_have_text("saved")
+    again.goto("/work")
+    expect(again.get_by_role("link", name=re.compile("Lantern of the ford"))).to_be_visible()
+
+
+def test_an_answer_that_is_late_is_waited_for_and_saved(page: Page) -> None:
+    open_piece(page, "Hollow lantern drop")
+    fails = iter([True, True])
+    page.context.route(
+        "**/api/pieces/*",
+        lambda route: (
+            route.abort() if route.request.method == "PUT" and next(fails, False) else route.continue_()
+        ),
+    )
+    page.get_by_label("Name of the piece").fill("Late lantern")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("status").filter(has_text="saved")).to_have_text("saved", timeout=15_000)
+    page.reload()
+    expect(page.get_by_label("Name of the piece")).to_have_value("Late lantern")

@@ -40,9 +40,15 @@ def ball_in_flame(diameter_mm: float, metal: str, gas_c: float, film: float) -> 
         ours.append(float(march.t[0, 0]))
     theirs = gas_c + (ROOM_C - gas_c) * np.exp(-np.array(times) / tau)
     return Case(
-        f"ball of {diameter_mm:g} mm, {metal}, in a flame of {gas_c:g} °C", "exponential", 0.005,
-        np.array(times), "s", np.array(ours), theirs, theirs[-1] - ROOM_C,
-    )  # fmt: skip
+        f"ball of {diameter_mm:g} mm, {metal}, in a flame of {gas_c:g} °C",
+        "exponential",
+        0.005,
+        np.array(times),
+        "s",
+        np.array(ours),
+        theirs,
+        theirs[-1] - ROOM_C,
+    )
 
 
 def ball_radiating(diameter_mm: float, surroundings_k: float, start_c: float = 780.0) -> Case:
@@ -66,9 +72,15 @@ def ball_radiating(diameter_mm: float, surroundings_k: float, start_c: float = 7
     pace = rate * (np.array(ours) ** 4 - surroundings_k**4)
     off = (np.array(theirs_s) - np.array(times)) * pace
     return Case(
-        f"ball of {diameter_mm:g} mm radiating to {surroundings_k:g} K", "closed form", 0.005,
-        np.array(times), "s", np.array(ours) - KELVIN, np.array(ours) - KELVIN + off, start - ours[-1],
-    )  # fmt: skip
+        f"ball of {diameter_mm:g} mm radiating to {surroundings_k:g} K",
+        "closed form",
+        0.005,
+        np.array(times),
+        "s",
+        np.array(ours) - KELVIN,
+        np.array(ours) - KELVIN + off,
+        start - ours[-1],
+    )
 
 
 def _radiating_s(start_k: float, end_k: float, room_k: float) -> float:
@@ -111,9 +123,15 @@ def long_wire(diameter_mm: float, length_mm: float, metal: str) -> Case:
     theirs = ROOM_C + given / (k * section * m) * np.cosh(m * (whole - x)) / math.sinh(m * whole)
     ours = march.t[:, 0]
     return Case(
-        f"{metal} wire {diameter_mm:g} × {length_mm:g} mm heated at one end", "fin equation", 0.01,
-        x * 1000, "mm", ours, theirs, float(theirs.max() - ROOM_C),
-    )  # fmt: skip
+        f"{metal} wire {diameter_mm:g} × {length_mm:g} mm heated at one end",
+        "fin equation",
+        0.01,
+        x * 1000,
+        "mm",
+        ours,
+        theirs,
+        float(theirs.max() - ROOM_C),
+    )
 
 
 def slab_on_block(effusivity: float, capacity_j_m2k: float, flux_w_m2: float = 20_000.0) -> Case:
@@ -140,9 +158,15 @@ def slab_on_block(effusivity: float, capacity_j_m2k: float, flux_w_m2: float = 2
     theirs = flux_w_m2 * capacity_j_m2k / effusivity**2 * (erfcx(x) - 1 + 2 * x / math.sqrt(math.pi))
     share = np.array(ours) / theirs
     return Case(
-        f"slab of {capacity_j_m2k:g} J/m²K on a block of {effusivity:g} W·√s/m²K", "half-space", 0.02,
-        times, "s", share, np.ones(len(times)), 1.0,
-    )  # fmt: skip
+        f"slab of {capacity_j_m2k:g} J/m²K on a block of {effusivity:g} W·√s/m²K",
+        "half-space",
+        0.02,
+        times,
+        "s",
+        share,
+        np.ones(len(times)),
+        1.0,
+    )
 
 
 CASES: tuple[Callable[[], Case], ...] = (

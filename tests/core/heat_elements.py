@@ -52,9 +52,15 @@ def plate(width_mm: float, height_mm: float, thickness_mm: float, seconds: float
     theirs = _elements(width_mm, height_mm, thickness_mm, metals()[metal], lit, seconds, points, refine=5)
     ours = _between(network.x_mm, network.y_mm, march.t[:, 0], points)
     return Case(
-        f"{metal} plate {width_mm:g} × {height_mm:g} × {thickness_mm:g} mm, {seconds:g} s", "finite elements", 0.03,
-        np.arange(25.0), "point", ours, theirs, float(theirs.max() - ROOM_C),
-    )  # fmt: skip
+        f"{metal} plate {width_mm:g} × {height_mm:g} × {thickness_mm:g} mm, {seconds:g} s",
+        "finite elements",
+        0.03,
+        np.arange(25.0),
+        "point",
+        ours,
+        theirs,
+        float(theirs.max() - ROOM_C),
+    )
 
 
 def ring_on_plate(width_mm: float, ring_mm: float, high_mm: float, seconds: float) -> Case:
@@ -73,8 +79,15 @@ def ring_on_plate(width_mm: float, ring_mm: float, high_mm: float, seconds: floa
     touch = Touch(
         "foot", "foot", start + np.arange(len(ring)), far.argmin(axis=1), area, area * contact, True
     )
-    seam = Touch("close", "close", np.array([start + len(ring) - 1]), np.array([start]), np.array([1e-12]),
-                 np.array([metal.conductivity_w_mk * high_mm * strip_mm * 1e-6 / (around / len(ring) / 1000)]), True)  # fmt: skip
+    seam = Touch(
+        "close",
+        "close",
+        np.array([start + len(ring) - 1]),
+        np.array([start]),
+        np.array([1e-12]),
+        np.array([metal.conductivity_w_mk * high_mm * strip_mm * 1e-6 / (around / len(ring) / 1000)]),
+        True,
+    )
     network = assemble({"plate": base, "ring": ring}, (touch, seam))
     # The elements know no covered faces: both sides leave the contact's share of film and loss out.
     bare = assemble({"plate": base, "ring": ring})
@@ -83,9 +96,16 @@ def ring_on_plate(width_mm: float, ring_mm: float, high_mm: float, seconds: floa
     points = _points(width_mm, width_mm)
     turns = np.arange(12) * 2 * math.pi / 12
     theirs = _elements(
-        width_mm, width_mm, thickness, metal, lit, seconds, points, refine=5,
+        width_mm,
+        width_mm,
+        thickness,
+        metal,
+        lit,
+        seconds,
+        points,
+        refine=5,
         ring=_Ring(ring_mm / 2, high_mm, strip_mm, contact, turns),
-    )  # fmt: skip
+    )
     flat = march.t[: len(base), 0]
     told = np.arctan2(ring.y_mm, ring.x_mm)
     order = np.argsort(told)
@@ -94,9 +114,15 @@ def ring_on_plate(width_mm: float, ring_mm: float, high_mm: float, seconds: floa
     )
     ours = np.concatenate([_between(base.x_mm, base.y_mm, flat, points), ours_ring])
     return Case(
-        f"ring of {ring_mm:g} × {high_mm:g} mm on a plate of {width_mm:g} mm, {seconds:g} s", "finite elements", 0.05,
-        np.arange(37.0), "point", ours, theirs, float(theirs.max() - ROOM_C),
-    )  # fmt: skip
+        f"ring of {ring_mm:g} × {high_mm:g} mm on a plate of {width_mm:g} mm, {seconds:g} s",
+        "finite elements",
+        0.05,
+        np.arange(37.0),
+        "point",
+        ours,
+        theirs,
+        float(theirs.max() - ROOM_C),
+    )
 
 
 def _sheet(width_mm: float, height_mm: float, thickness_mm: float) -> Sheet:

@@ -55,20 +55,30 @@ REFUSED: dict[str, tuple[Callable[[], Plain], str, str]] = {
     "a star of 4001 points": (lambda: sheet(star(4001)), "too-large", "parts[0].form.outline"),
     "two thousand loops": (
         lambda: sheet(" ".join(f"M{n % 50} {n // 50}h.5v.5h-.5Z" for n in range(2000))),
-        "too-large", "parts[0].form.outline",
+        "too-large",
+        "parts[0].form.outline",
     ),
-    "curves without end": (lambda: sheet("M0 0" + "c9 2 9 2 30 0" * 3000 + "V-30H0Z"), "too-large", "parts[0].form.outline"),
+    "curves without end": (
+        lambda: sheet("M0 0" + "c9 2 9 2 30 0" * 3000 + "V-30H0Z"),
+        "too-large",
+        "parts[0].form.outline",
+    ),
     "a path to infinity": (lambda: sheet("M0 0L1e308 0L0 1e308Z"), "out-of-range", "parts[0].form.outline"),
     "a path of no numbers": (lambda: sheet("M0 0L1e999 0L0 5Z"), "out-of-range", "parts[0].form.outline"),
-    "a million alike parts": (lambda: whole(parts=[part(f"a{n}", count=1000) for n in range(1000)]), "too-large", "parts"),
+    "a million alike parts": (
+        lambda: whole(parts=[part(f"a{n}", count=1000) for n in range(1000)]),
+        "too-large",
+        "parts",
+    ),
     "alike parts, each on each": (
         lambda: whole(
             parts=[part("a", count=900), part("b", count=899)],
             joins=[{"id": "j", "kind": "tee", "between": ["a", "b"]}],
         ),
-        "too-large", "joins[0].between",
+        "too-large",
+        "joins[0].between",
     ),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", REFUSED)
@@ -94,22 +104,30 @@ def test_the_edge_of_how_many_alike_parts(count: float) -> None:
 
 DRAWINGS: dict[str, tuple[str, str, str]] = {
     "a circle as wide as a planet": (
-        "a.dxf", "0\nSECTION\n2\nENTITIES\n0\nCIRCLE\n8\n0\n10\n0\n20\n0\n40\n1e12\n0\nENDSEC\n0\nEOF\n", "out-of-range",
+        "a.dxf",
+        "0\nSECTION\n2\nENTITIES\n0\nCIRCLE\n8\n0\n10\n0\n20\n0\n40\n1e12\n0\nENDSEC\n0\nEOF\n",
+        "out-of-range",
     ),
     "uses within uses": (
         "a.svg",
         '<svg xmlns="http://www.w3.org/2000/svg" width="9mm"><g id="g0"><path d="M0 0h1v1z"/></g>'
-        + "".join(f'<g id="g{n}">' + f'<use href="#g{n - 1}"/>' * 4 + "</g>" for n in range(1, 12)) + "</svg>",
+        + "".join(f'<g id="g{n}">' + f'<use href="#g{n - 1}"/>' * 4 + "</g>" for n in range(1, 12))
+        + "</svg>",
         "too-large",
     ),
-    "a use of itself": ("a.svg", '<svg xmlns="http://www.w3.org/2000/svg" width="9mm"><g id="g"><use href="#g"/></g></svg>', "too-large"),
+    "a use of itself": (
+        "a.svg",
+        '<svg xmlns="http://www.w3.org/2000/svg" width="9mm"><g id="g"><use href="#g"/></g></svg>',
+        "too-large",
+    ),
     "a tangle of open lines": (
         "a.svg",
         '<svg xmlns="http://www.w3.org/2000/svg" width="9mm">'
-        + "".join(f'<path d="M0 {n}L100 {100 - n}"/>' for n in range(100)) + "</svg>",
+        + "".join(f'<path d="M0 {n}L100 {100 - n}"/>' for n in range(100))
+        + "</svg>",
         "too-large",
     ),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", DRAWINGS)
@@ -194,8 +212,12 @@ def test_refusals_end_somewhere() -> None:
     faults = told.value.faults
     assert len(faults) == 101
     assert faults[-1] == Fault(
-        code="more-faults", path="", value=4000, rule="the first 100 faults are told of 4000", remedy="Mend those first.",
-    )  # fmt: skip
+        code="more-faults",
+        path="",
+        value=4000,
+        rule="the first 100 faults are told of 4000",
+        remedy="Mend those first.",
+    )
     assert len(json.dumps([fault.model_dump(mode="json") for fault in faults])) < 150_000
 
 

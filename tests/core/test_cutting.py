@@ -176,14 +176,21 @@ def test_bars_of_the_bench_are_cut_and_named_and_only_their_own_stock_serves() -
         {"metal": S, "form": wire(1.5, 500)},
     ]
     thin, thick = listed(made, stock=stock).lengths
-    assert [[name for name, _ in bar.cuts] for bar in thin.bars] in ([["long", "short"], ["short"]], [["short"], ["long", "short"]])  # fmt: skip
+    assert [[name for name, _ in bar.cuts] for bar in thin.bars] in (
+        [["long", "short"], ["short"]],
+        [["short"], ["long", "short"]],
+    )
     assert (thin.buy_mm, thin.proven) == (0, True)
     assert (thick.bars, thick.buy_mm) == ((), 30)
 
 
 def test_outlines_are_laid_on_the_smallest_owned_sheet_that_takes_them() -> None:
     made = piece(part("a", disc(20), count=3), part("b", rect(70, 30)))
-    stock = [{"metal": S, "form": rect(100, 60)}, {"metal": S, "form": rect(25, 25)}, {"metal": S, "form": rect(99, 99, 1.0)}]  # fmt: skip
+    stock = [
+        {"metal": S, "form": rect(100, 60)},
+        {"metal": S, "form": rect(25, 25)},
+        {"metal": S, "form": rect(99, 99, 1.0)},
+    ]
     small, large = listed(made, stock=stock).sheets
     assert ((small.width_mm, small.placed), large.width_mm) == ((25, ("a",)), 100)
     assert sorted(large.placed) == ["a", "a", "b"]
@@ -222,8 +229,11 @@ def test_copies_take_their_solder_each() -> None:
 
 
 def test_scrap_of_the_same_metal_is_offered_to_balls_and_pours() -> None:
-    made = piece(part("drop", {"kind": "ball", "diameter_mm": 4}, count=2), part("bar", wire(3, 50)),
-                 work=[{"id": "melt", "kind": "pour", "parts": ["bar"], "mass_g": 5}])  # fmt: skip
+    made = piece(
+        part("drop", {"kind": "ball", "diameter_mm": 4}, count=2),
+        part("bar", wire(3, 50)),
+        work=[{"id": "melt", "kind": "pour", "parts": ["bar"], "mass_g": 5}],
+    )
     wanted = 2 * 33.5103 * 0.01036 + 5
     (offer,) = listed(made, scrap=[{"metal": S, "mass_g": 20}, {"metal": "copper", "mass_g": 9}]).scrap
     assert (offer.metal, offer.have_g, offer.wanted_g) == (S, 20, pytest.approx(wanted, abs=1e-4))

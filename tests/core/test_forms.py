@@ -27,15 +27,30 @@ VOLUMES = [
     (form(kind="tube", outer_mm=4, wall_mm=0.4, length_mm=6), 27.143),
     (form(kind="wire", profile={"kind": "half-round", "width_mm": 4, "height_mm": 1.5}, length_mm=1), 4.419),
     (form(kind="wire", profile=rnd(1), length_mm=10, strands=2, pitch_mm=6), 2 * 10 * 1.12878 * math.pi / 4),
-    (form(kind="wire", profile=rnd(0.8), length_mm=10, strands=3, pitch_mm=8), 3 * 10 * 1.06379 * math.pi * 0.16),
+    (
+        form(kind="wire", profile=rnd(0.8), length_mm=10, strands=3, pitch_mm=8),
+        3 * 10 * 1.06379 * math.pi * 0.16,
+    ),
     (form(kind="ball", diameter_mm=2.2), math.pi * 2.2**3 / 6),
     (form(kind="strip", width_mm=3, thickness_mm=0.5, length_mm=40), 60.0),
-    (form(kind="sheet", thickness_mm=1, outline={"kind": "ring", "outer_mm": 10, "inner_mm": 6}), math.pi * 16),
-    (form(kind="sheet", thickness_mm=1, outline={"kind": "polygon", "points": [[0, 0], [10, 0], [10, 5]]}), 25.0),
+    (
+        form(kind="sheet", thickness_mm=1, outline={"kind": "ring", "outer_mm": 10, "inner_mm": 6}),
+        math.pi * 16,
+    ),
+    (
+        form(kind="sheet", thickness_mm=1, outline={"kind": "polygon", "points": [[0, 0], [10, 0], [10, 5]]}),
+        25.0,
+    ),
     (form(kind="sheet", thickness_mm=1, outline={"kind": "path", "path": "M0 0H10V5H0Z M2 2H4V4H2Z"}), 46.0),
-    (form(kind="sheet", thickness_mm=2, outline={"kind": "rect", "width_mm": 12, "height_mm": 8, "corner_mm": 2}),
-     2 * (96 - (4 - math.pi) * 4)),
-]  # fmt: skip
+    (
+        form(
+            kind="sheet",
+            thickness_mm=2,
+            outline={"kind": "rect", "width_mm": 12, "height_mm": 8, "corner_mm": 2},
+        ),
+        2 * (96 - (4 - math.pi) * 4),
+    ),
+]
 
 
 @pytest.mark.parametrize(("shape", "volume"), VOLUMES)

@@ -80,7 +80,17 @@ def test_overrides_name_the_same_rules_as_the_house() -> None:
 
 def test_every_choice_of_the_house_has_its_options_and_why_smiths_hold_them() -> None:
     told = {school.key: {option.value for option in school.options} for school in schools()}
-    numbers_and_units = {"units", "gauge_shown", "temperature", "mass", "fineness", "overshoot_c", "margin_c", "remelt_allowance_c", "thinnest_mm"}  # fmt: skip
+    numbers_and_units = {
+        "units",
+        "gauge_shown",
+        "temperature",
+        "mass",
+        "fineness",
+        "overshoot_c",
+        "margin_c",
+        "remelt_allowance_c",
+        "thinnest_mm",
+    }
     assert set(told) == set(House.model_fields) - numbers_and_units
     for key, options in told.items():
         assert options == set(get_args(House.model_fields[key].annotation))
@@ -124,12 +134,18 @@ FAULTS = [
     ({"format": "eskel-piece/2"}, "format-newer", "format"),
     ({"format": "recipe"}, "not-a-piece", "format"),
     ({"format": ...}, "missing", "format"),
-    ({"parts__0__form": {"kind": "tube", "outer_mm": 2, "wall_mm": 1, "length_mm": 5}}, "contradiction",
-     "parts[0].form"),
-    ({"parts__0__form__outline": {"kind": "polygon", "points": [[0, 0], [5, 5], [5, 0], [0, 5]]}}, "contradiction",
-     "parts[0].form.outline"),
+    (
+        {"parts__0__form": {"kind": "tube", "outer_mm": 2, "wall_mm": 1, "length_mm": 5}},
+        "contradiction",
+        "parts[0].form",
+    ),
+    (
+        {"parts__0__form__outline": {"kind": "polygon", "points": [[0, 0], [5, 5], [5, 0], [0, 5]]}},
+        "contradiction",
+        "parts[0].form.outline",
+    ),
     ({"parts__0__form__outline": {"kind": "path", "path": "what"}}, "not-a-path", "parts[0].form.outline"),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("steps", "code", "path"), FAULTS)
@@ -168,9 +184,25 @@ junk = st.recursive(
     max_leaves=6,
 )
 spots = st.sampled_from(
-    ["name", "copies", "parts", "joins", "work", "house", "bench", "metals", "parts__0__form", "parts__0__form__outline",
-     "parts__0__place", "parts__0__temper", "joins__0__between", "joins__0__at", "joins__0__shields", "work__0__from"]
-)  # fmt: skip
+    [
+        "name",
+        "copies",
+        "parts",
+        "joins",
+        "work",
+        "house",
+        "bench",
+        "metals",
+        "parts__0__form",
+        "parts__0__form__outline",
+        "parts__0__place",
+        "parts__0__temper",
+        "joins__0__between",
+        "joins__0__at",
+        "joins__0__shields",
+        "work__0__from",
+    ]
+)
 
 
 @given(spots, junk)

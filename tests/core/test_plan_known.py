@@ -30,8 +30,16 @@ def test_a_lone_join_takes_the_hardest() -> None:
 def test_loose_joins_step_down() -> None:
     """Hard again would reach 798 = 788 + 15 − 5 and flow; medium warms to 748, where hard is only soft."""
     loose = {"holds": "nothing", "loaded": False}
-    made = plan(chain(4, [join("a", "w0", "w1", **loose), join("b", "w1", "w2", after=["a"], **loose),
-                          join("c", "w2", "w3", after=["b"], **loose)]))  # fmt: skip
+    made = plan(
+        chain(
+            4,
+            [
+                join("a", "w0", "w1", **loose),
+                join("b", "w1", "w2", after=["a"], **loose),
+                join("c", "w2", "w3", after=["b"], **loose),
+            ],
+        )
+    )
     assert grades(made) == {"a": "hard", "b": "medium", "c": "easy"}
     assert heats(made)[1].states == {"a": "soft"}
     assert [step.ceiling_by for step in heats(made)] == ["w0", "a", "b"]
@@ -160,15 +168,37 @@ def test_a_fused_ring_comes_before_its_soldered_neighbours() -> None:
 
 
 CONFLICTS: list[tuple[Piece, set[str], set[str]]] = [
-    (chain(3, [join("a", "w0", "w1", holds="nothing"), join("b", "w1", "w2", after=["a"])],
-           bench={"solders": ["us-easy"]}), {"no-stock", "order", "remelt-flows"}, {"a", "b"}),
-    (chain(3, [join("a", "w0", "w1", after=["b"]), join("b", "w1", "w2", after=["a"])]), {"order"}, {"a", "b"}),
-    (piece([wire("a", "coin-900"), wire("b")], [join("x", "a", "b", grade="hard")]), {"fixed", "melt-certain"}, {"x", "a"}),
+    (
+        chain(
+            3,
+            [join("a", "w0", "w1", holds="nothing"), join("b", "w1", "w2", after=["a"])],
+            bench={"solders": ["us-easy"]},
+        ),
+        {"no-stock", "order", "remelt-flows"},
+        {"a", "b"},
+    ),
+    (
+        chain(3, [join("a", "w0", "w1", after=["b"]), join("b", "w1", "w2", after=["a"])]),
+        {"order"},
+        {"a", "b"},
+    ),
+    (
+        piece([wire("a", "coin-900"), wire("b")], [join("x", "a", "b", grade="hard")]),
+        {"fixed", "melt-certain"},
+        {"x", "a"},
+    ),
     (piece([wire("a"), wire("s", heat_safe=False)], [join("x", "a", "s")]), {"stone-in-heat"}, {"s"}),
     (chain(2, [join("x", "w0", "w1")], bench={"solders": ["cu-p"]}), {"no-stock"}, {"x"}),
-    (piece([plate("p"), wire("b")], [join("x", "p", "b")],
-           work=[{"id": "dome", "kind": "dome", "parts": ["p"], "after": ["x"]}]), {"order", "form-before-seat"}, {"x", "dome"}),
-]  # fmt: skip
+    (
+        piece(
+            [plate("p"), wire("b")],
+            [join("x", "p", "b")],
+            work=[{"id": "dome", "kind": "dome", "parts": ["p"], "after": ["x"]}],
+        ),
+        {"order", "form-before-seat"},
+        {"x", "dome"},
+    ),
+]
 
 
 @pytest.mark.parametrize(("made", "wanted_codes", "wanted_ids"), CONFLICTS)

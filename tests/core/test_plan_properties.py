@@ -37,8 +37,13 @@ def shuffled(made: Piece, seed: int) -> Piece:
     """The same piece with lists in another order and every id renamed."""
     dice = random.Random(seed)
     plain = json.loads(write_piece(made))
-    text = json.dumps({**plain, "parts": dice.sample(plain["parts"], len(plain["parts"])),
-                       "joins": dice.sample(plain["joins"], len(plain["joins"]))})  # fmt: skip
+    text = json.dumps(
+        {
+            **plain,
+            "parts": dice.sample(plain["parts"], len(plain["parts"])),
+            "joins": dice.sample(plain["joins"], len(plain["joins"])),
+        }
+    )
     for part in plain["parts"]:
         text = text.replace(f'"{part["id"]}"', f'"p-{part["id"]}-{dice.randrange(10**6)}"')
     for one in plain["joins"]:

@@ -192,7 +192,7 @@ def test_every_place_of_a_join_is_done_once() -> None:
         {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 0.2}, "length_mm": 4000},
         {"kind": "tube", "outer_mm": 1.2, "wall_mm": 0.1, "length_mm": 3},
     ],
-)  # fmt: skip
+)
 def test_an_odd_part_has_an_honest_answer(part: dict[str, Any]) -> None:
     odd = {"id": "odd", "metal": "sterling-925", "form": part}
     made = piece([plate("base"), odd], [join("foot", "odd", "base")], bench={"solders": ["us-easy"]})
@@ -329,10 +329,11 @@ def test_a_piece_rehearses_itself_and_survives_its_file() -> None:
 
 def test_an_anneal_is_rehearsed_to_its_range_all_over() -> None:
     made = piece(
-        [plate("base"), wire("post")], [join("foot", "post", "base")],
+        [plate("base"), wire("post")],
+        [join("foot", "post", "base")],
         work=[{"id": "soften", "kind": "anneal", "parts": ["base"], "before": ["foot"]}],
         bench={"solders": US},
-    )  # fmt: skip
+    )
     told = rehearse_heat(made, 1)
     assert (told.purpose, told.work, told.verdict) == ("anneal", "soften", "flows")
     (line,) = told.series.parts

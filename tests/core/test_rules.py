@@ -58,12 +58,19 @@ def test_a_solder_makes_its_heat(solder: str, working: float, again: float) -> N
 @pytest.mark.parametrize(
     ("made_with", "heated_with", "state"),
     [
-        ("us-hard", "us-hard", "flows"), ("us-hard", "us-medium", "soft"), ("us-hard", "us-easy", "firm"),
-        ("us-medium", "us-easy", "soft"), ("us-medium", "us-extra-easy", "firm"), ("us-easy", "us-extra-easy", "firm"),
-        ("us-easy", "us-medium", "flows"), ("uk-hard", "uk-medium", "soft"), ("uk-medium", "uk-easy", "soft"),
-        ("uk-easy", "uk-extra-easy", "soft"), ("us-extra-easy", "uk-extra-easy", "flows"),
+        ("us-hard", "us-hard", "flows"),
+        ("us-hard", "us-medium", "soft"),
+        ("us-hard", "us-easy", "firm"),
+        ("us-medium", "us-easy", "soft"),
+        ("us-medium", "us-extra-easy", "firm"),
+        ("us-easy", "us-extra-easy", "firm"),
+        ("us-easy", "us-medium", "flows"),
+        ("uk-hard", "uk-medium", "soft"),
+        ("uk-medium", "uk-easy", "soft"),
+        ("uk-easy", "uk-extra-easy", "soft"),
+        ("us-extra-easy", "uk-extra-easy", "flows"),
     ],
-)  # fmt: skip
+)
 def test_the_state_of_an_earlier_join(made_with: str, heated_with: str, state: str) -> None:
     """Firm below the solidus, soft from it, running again from flow + allowance − margin."""
     heat = filler_of_solder(solders()[heated_with], HOUSE)
@@ -110,12 +117,18 @@ def test_shields_add_up_to_sixty_degrees_at_most() -> None:
 
 
 HOLDS = [
-    ({"holds": "seated"}, True, False), ({"holds": "own-weight"}, True, False), ({"holds": "nothing"}, False, False),
-    ({"holds": "hand"}, False, False), ({"holds": "bound", "bound_with": "steel"}, False, True),
-    ({"holds": "bound", "bound_with": "other"}, True, False), ({"holds": "bound"}, False, True),
-    ({"holds": "clipped"}, False, True), ({"holds": "weighted"}, True, False),
-    ({"holds": "own-weight", "face": "back"}, False, False), ({"holds": "own-weight", "face": "inside"}, True, False),
-]  # fmt: skip
+    ({"holds": "seated"}, True, False),
+    ({"holds": "own-weight"}, True, False),
+    ({"holds": "nothing"}, False, False),
+    ({"holds": "hand"}, False, False),
+    ({"holds": "bound", "bound_with": "steel"}, False, True),
+    ({"holds": "bound", "bound_with": "other"}, True, False),
+    ({"holds": "bound"}, False, True),
+    ({"holds": "clipped"}, False, True),
+    ({"holds": "weighted"}, True, False),
+    ({"holds": "own-weight", "face": "back"}, False, False),
+    ({"holds": "own-weight", "face": "inside"}, True, False),
+]
 
 
 @pytest.mark.parametrize(("how", "held", "off"), HOLDS)
@@ -136,8 +149,13 @@ def test_loaded_is_what_is_told_else_what_is_not_held() -> None:
     )
     a, b, c = made.joins
     assert [loaded_when_soft(one, held) for one in (a, b, c) for held in (True, False)] == [
-        False, True, True, True, False, False,
-    ]  # fmt: skip
+        False,
+        True,
+        True,
+        True,
+        False,
+        False,
+    ]
 
 
 def test_faces_suit_lies() -> None:
@@ -207,9 +225,14 @@ def test_capacity_near_a_join_stops_at_ten_millimetres() -> None:
 # Bisulphate: 4 min at 60 °C; twice that for 15 °C less; heavy 1.8; a cold piece 1.4; half the copper limit doubles it.
 @pytest.mark.parametrize(
     ("bath_c", "scale", "hot", "copper", "likely"),
-    [(60, "medium", True, 0, 4), (45, "medium", True, 0, 8), (60, "heavy", True, 0, 7.2), (60, "light", False, 0, 3.36),
-     (60, "medium", True, 15, 8)],
-)  # fmt: skip
+    [
+        (60, "medium", True, 0, 4),
+        (45, "medium", True, 0, 8),
+        (60, "heavy", True, 0, 7.2),
+        (60, "light", False, 0, 3.36),
+        (60, "medium", True, 15, 8),
+    ],
+)
 def test_pickle_minutes(bath_c: float, scale: Any, hot: bool, copper: float, likely: float) -> None:
     found = pickle_minutes(pickles()["bisulphate"], bath_c, scale, hot_piece=hot, copper_g_l=copper)
     assert (found.low, found.high) == pytest.approx((likely * 0.7, likely * 1.5))
@@ -224,8 +247,11 @@ def test_a_spent_bath_is_refused() -> None:
 def test_scale_follows_the_worst_metal_and_the_flux() -> None:
     sterling, fine = metals()["sterling-925"], metals()["fine-silver-999"]
     assert [scale_of(m, fluxed=f) for m in ([fine], [fine, sterling]) for f in (True, False)] == [
-        "light", "light", "medium", "heavy",
-    ]  # fmt: skip
+        "light",
+        "light",
+        "medium",
+        "heavy",
+    ]
 
 
 @given(st.lists(st.floats(min_value=0, max_value=95), max_size=6))
@@ -237,8 +263,19 @@ def test_reductions_compound_in_any_order_and_never_reach_all(reductions: list[f
 
 def test_reductions_of_sections_and_tempers() -> None:
     """3.0 square to 1.0 round is 91.3 % in all; half-hard wire stands for 37 %."""
-    made = piece([wire("a")], [], work=[{"id": "d", "kind": "draw", "parts": ["a"], "from": {"kind": "square", "side_mm": 3},
-                                         "to": {"kind": "round", "diameter_mm": 1}}])  # fmt: skip
+    made = piece(
+        [wire("a")],
+        [],
+        work=[
+            {
+                "id": "d",
+                "kind": "draw",
+                "parts": ["a"],
+                "from": {"kind": "square", "side_mm": 3},
+                "to": {"kind": "round", "diameter_mm": 1},
+            }
+        ],
+    )
     work = made.work[0]
     assert work.from_profile is not None
     assert work.to_profile is not None
@@ -263,8 +300,16 @@ def test_stock_leaves_out_what_is_used_up_and_keeps_the_tables_order() -> None:
 
 
 def test_an_own_metal_of_the_file_is_used_and_wins() -> None:
-    own = {"id": "my-silver", "name": "My silver", "family": "silver", "density_g_cm3": 10.3, "solidus_c": 760,
-           "liquidus_c": 880, "anneal_low_c": 560, "anneal_high_c": 620}  # fmt: skip
+    own = {
+        "id": "my-silver",
+        "name": "My silver",
+        "family": "silver",
+        "density_g_cm3": 10.3,
+        "solidus_c": 760,
+        "liquidus_c": 880,
+        "anneal_low_c": 560,
+        "anneal_high_c": 620,
+    }
     made = piece([wire("a", "my-silver"), wire("b")], [join("x", "a", "b")], metals=[own])
     heat = next(step for step in plan(made).steps if step.kind == "heat")
     assert (heat.working_c, heat.ceiling_by, heat.ceiling_c) == (748, "a", 760)

@@ -115,7 +115,10 @@ def test_what_is_trimmed_is_cut_longer_first() -> None:
     assert "cut-short" not in codes(trimmed(rough=longer))
 
 
-@pytest.mark.parametrize(("stages", "speaks"), [([240, 400, 800], []), ([240, 800], ["240", "800"]), ([800, 400], []), (["felt", "rouge"], [])])  # fmt: skip
+@pytest.mark.parametrize(
+    ("stages", "speaks"),
+    [([240, 400, 800], []), ([240, 800], ["240", "800"]), ([800, 400], []), (["felt", "rouge"], [])],
+)
 def test_a_grit_is_at_most_twice_as_fine_as_the_one_before(stages: list[Any], speaks: list[str]) -> None:
     work = [
         {"id": f"f{n}", "kind": "finish", "parts": ["p"], "stage": stage, "after": [f"f{n - 1}"] * (n > 0)}

@@ -59,7 +59,16 @@ def test_what_speaks_on_its_own_occasion_is_registered_once() -> None:
         for code in unit.codes
     ]
     assert len(codes) == len(set(codes))
-    elsewhere = {"no-stock", "trapped-part", "form-before-seat", "pass-too-large", "needs-anneal", "quench-crack", "wire-shows", "hangs-tilted"}  # fmt: skip
+    elsewhere = {
+        "no-stock",
+        "trapped-part",
+        "form-before-seat",
+        "pass-too-large",
+        "needs-anneal",
+        "quench-crack",
+        "wire-shows",
+        "hangs-tilted",
+    }
     assert set(rules()) - set(codes) == elsewhere
 
 
@@ -102,9 +111,16 @@ def codes(parts: list[dict[str, Any]], joins: list[dict[str, Any]], **more: Any)
 def own(solidus: float, **more: Any) -> dict[str, Any]:
     """A metal of the file whose solidus is told: hard solder, us, works at 798 °C."""
     return {
-        "id": "own", "name": "Own", "family": "silver", "density_g_cm3": 10.3, "solidus_c": solidus,
-        "liquidus_c": solidus + 80, "anneal_low_c": 500, "anneal_high_c": 560, **more,
-    }  # fmt: skip
+        "id": "own",
+        "name": "Own",
+        "family": "silver",
+        "density_g_cm3": 10.3,
+        "solidus_c": solidus,
+        "liquidus_c": solidus + 80,
+        "anneal_low_c": 500,
+        "anneal_high_c": 560,
+        **more,
+    }
 
 
 # Each threshold on both sides of its edge, by what is a smith's to change.
@@ -157,9 +173,13 @@ def test_what_must_stay_free_is_six_millimetres_off(away: float, speaks_: bool) 
 
 @pytest.mark.parametrize(
     ("measured", "speaks_"),
-    [({"seam_mm": 14.9, "contact_mm2": 1}, False), ({"seam_mm": 15.1, "contact_mm2": 1}, True),
-     ({"seam_mm": 1, "contact_mm2": 29.9}, False), ({"seam_mm": 1, "contact_mm2": 30.1}, True)],
-)  # fmt: skip
+    [
+        ({"seam_mm": 14.9, "contact_mm2": 1}, False),
+        ({"seam_mm": 15.1, "contact_mm2": 1}, True),
+        ({"seam_mm": 1, "contact_mm2": 29.9}, False),
+        ({"seam_mm": 1, "contact_mm2": 30.1}, True),
+    ],
+)
 def test_paste_is_weak_on_long_seams_and_wide_faces(measured: dict[str, float], speaks_: bool) -> None:
     joins = [pieces.join("j", "a", "p", placing="paste", **measured)]
     assert ("paste-weak" in codes([pieces.plate("p"), pieces.wire("a")], joins)) is speaks_

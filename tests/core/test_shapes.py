@@ -39,9 +39,23 @@ DRAWN = [
     (svg(PLATE, ""), "px", 300 * (25.4 / 96) ** 2, 80 * 25.4 / 96, 0),
     (svg(f'<g transform="rotate(30) scale(2)">{PLATE}</g>'), None, 1200, 160, 0),
     (svg('<ellipse cx="20" cy="10" rx="7" ry="5"/>'), None, 35 * math.pi, 37.961, 0),
-    (svg(PLATE + '<rect x="0" y="0" width="40" height="20" style="display:none" display="none"/>'), None, 300, 80, 0),
-    (svg('<line x1="0" y1="0" x2="30" y2="0"/><line x1="30" y1="0" x2="30" y2="10"/><polyline points="30,10 0,10 0,0"/>'), None, 300, 80, 0),
-]  # fmt: skip
+    (
+        svg(PLATE + '<rect x="0" y="0" width="40" height="20" style="display:none" display="none"/>'),
+        None,
+        300,
+        80,
+        0,
+    ),
+    (
+        svg(
+            '<line x1="0" y1="0" x2="30" y2="0"/><line x1="30" y1="0" x2="30" y2="10"/><polyline points="30,10 0,10 0,0"/>'
+        ),
+        None,
+        300,
+        80,
+        0,
+    ),
+]
 
 
 @pytest.mark.parametrize(("text", "unit", "area", "around", "holes"), DRAWN)
@@ -111,9 +125,13 @@ BOMB = '<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]>' + svg("<text>&
         ("plate", "x", "not-a-drawing"),
         ("plate.svg", svg("<g/>"), "not-closed"),
         ("plate.svg", svg('<path d="M0 0H30V10"/>'), "not-closed"),
-        ("plate.svg", svg('<rect width="9" height="9"/>', 'width="900in" height="900in" viewBox="0 0 9 9"'), "out-of-range"),
+        (
+            "plate.svg",
+            svg('<rect width="9" height="9"/>', 'width="900in" height="900in" viewBox="0 0 9 9"'),
+            "out-of-range",
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_read_says_why(name: str, text: str, code: str) -> None:
     with pytest.raises(Refused) as caught:
         read_outline(name, text)

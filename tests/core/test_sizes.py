@@ -114,7 +114,17 @@ def test_a_result_snaps_to_the_tools_at_hand_and_says_what_that_changes(
 
 
 def test_a_draw_down_walks_the_owned_holes() -> None:
-    made = found("draw-down", {"metal": S, "start": {"kind": "square", "side_mm": 3}, "end": rnd(1), "length_mm": 100, "pass_pct": 25}, TOOLS)  # fmt: skip
+    made = found(
+        "draw-down",
+        {
+            "metal": S,
+            "start": {"kind": "square", "side_mm": 3},
+            "end": rnd(1),
+            "length_mm": 100,
+            "pass_pct": 25,
+        },
+        TOOLS,
+    )
     milled = [one.size_mm for one in made.passes if one.by == "mill"]
     drawn = [one.size_mm for one in made.passes if one.by == "draw"]
     assert set(milled) <= {1.2, 1.5, 1.8, 2.1, 2.4, 2.7}
@@ -173,8 +183,15 @@ CAUTIONS = [
     ("saw", {"thickness_mm": 4}, "does-not-fit"),
     ("hang", {"parts": [{"mass_g": 1, "x_mm": 5, "y_mm": 20}]}, "hangs-tilted"),
     ("hang", {"parts": [{"mass_g": 1, "y_mm": -20}]}, "hangs-tilted"),
-    ("nest", {"outlines": [{"outline": {"kind": "disc", "diameter_mm": 20}, "count": 9}], "sheet": {"width_mm": 45, "height_mm": 45}}, "does-not-fit"),
-]  # fmt: skip
+    (
+        "nest",
+        {
+            "outlines": [{"outline": {"kind": "disc", "diameter_mm": 20}, "count": 9}],
+            "sheet": {"width_mm": 45, "height_mm": 45},
+        },
+        "does-not-fit",
+    ),
+]
 
 
 @pytest.mark.parametrize(("name", "given", "code"), CAUTIONS)
@@ -195,7 +212,10 @@ def test_a_sound_size_is_given_without_cautions(name: str) -> None:
 
 def test_the_house_decides_bends_and_thinnest_gauges() -> None:
     given = {key: value for key, value in EXAMPLE_OF["ear-wire"].items() if key != "bend"}
-    bent = [found("ear-wire", given, Hand(house=House(ear_wire_bend=bend))).cut_length_mm for bend in ("half-angle", "right-angle")]  # fmt: skip
+    bent = [
+        found("ear-wire", given, Hand(house=House(ear_wire_bend=bend))).cut_length_mm
+        for bend in ("half-angle", "right-angle")
+    ]
     assert bent[1] - bent[0] == pytest.approx(math.pi / 4 * 1.2)
     thick = House.model_validate({"thinnest_mm": {"shank": 2.0}})
     assert (
@@ -214,7 +234,9 @@ def test_a_piece_hangs_by_where_its_parts_lie() -> None:
     plain = json.loads((EXAMPLES[0].parent / "hollow-lantern-drop.eskel.json").read_text(encoding="utf-8"))
     hung = found("hang", piece=plain, pivot={"x_mm": 0, "y_mm": -500})
     assert abs(hung.tilt_side_deg) < 10
-    assert found("hang", piece=plain, pivot={"x_mm": hung.centre_x_mm, "y_mm": -500}).tilt_side_deg == pytest.approx(0, abs=1e-6)  # fmt: skip
+    assert found(
+        "hang", piece=plain, pivot={"x_mm": hung.centre_x_mm, "y_mm": -500}
+    ).tilt_side_deg == pytest.approx(0, abs=1e-6)
 
 
 @given(mm, small)
@@ -223,7 +245,9 @@ def test_a_ball_and_its_wire_hold_the_same_metal(ball: float, share: float) -> N
     assert math.pi * one.wire_mm**2 / 4 * one.wire_length_mm == pytest.approx(math.pi * ball**3 / 6)
     back = found("ball", metal=S, wire_mm=ball * share, wire_length_mm=one.wire_length_mm)
     assert back.ball_mm == pytest.approx(ball)
-    assert found("ball", metal=S, ball_mm=ball, wire_length_mm=one.wire_length_mm).wire_mm == pytest.approx(ball * share)  # fmt: skip
+    assert found("ball", metal=S, ball_mm=ball, wire_length_mm=one.wire_length_mm).wire_mm == pytest.approx(
+        ball * share
+    )
 
 
 @given(st.floats(1.0, 10), st.floats(0.2, 0.9), st.floats(2, 30), st.sampled_from(["round", "square"]))
@@ -248,8 +272,12 @@ def test_drawing_keeps_the_metal_and_its_limit(
 @given(st.floats(12, 25), st.floats(0.5, 3), st.floats(0.05, 2))
 def test_a_larger_or_thicker_ring_takes_more(inner: float, thick: float, more: float) -> None:
     here = found("ring-blank", inner_diameter_mm=inner, thickness_mm=thick).length_mm
-    assert found("ring-blank", inner_diameter_mm=inner + more, thickness_mm=thick).length_mm == pytest.approx(here + math.pi * more)  # fmt: skip
-    assert found("ring-blank", inner_diameter_mm=inner, thickness_mm=thick + more).length_mm == pytest.approx(here + math.pi * more)  # fmt: skip
+    assert found("ring-blank", inner_diameter_mm=inner + more, thickness_mm=thick).length_mm == pytest.approx(
+        here + math.pi * more
+    )
+    assert found("ring-blank", inner_diameter_mm=inner, thickness_mm=thick + more).length_mm == pytest.approx(
+        here + math.pi * more
+    )
     open_ring = found("open-ring", size=f"{max(10, inner):.4f} mm", wire_mm=thick, chord_mm=inner / 3)
     assert open_ring.length_mm + open_ring.removed_mm == pytest.approx(
         math.pi * (round(max(10, inner), 4) + thick)
@@ -304,7 +332,13 @@ def test_nested_outlines_lie_on_the_sheet_a_kerf_apart(
 
 
 def test_nesting_begins_at_an_edge_and_draws_at_one_to_one() -> None:
-    made = found("nest", outlines=[{"outline": {"kind": "disc", "diameter_mm": 10}, "count": 3}], sheet={"width_mm": 60, "height_mm": 40}, kerf_mm=0.3, margin_mm=1)  # fmt: skip
+    made = found(
+        "nest",
+        outlines=[{"outline": {"kind": "disc", "diameter_mm": 10}, "count": 3}],
+        sheet={"width_mm": 60, "height_mm": 40},
+        kerf_mm=0.3,
+        margin_mm=1,
+    )
     assert {one.y_mm for one in made.placed} == {1.0}
     assert (made.left_width_mm, made.left_height_mm) == (60, pytest.approx(28.7, abs=0.02))
     assert 'width="60mm" height="50mm" viewBox="0 0 60 50"' in made.svg
@@ -347,16 +381,39 @@ def test_values_are_read_in_the_units_of_the_house() -> None:
 @pytest.mark.parametrize(
     ("name", "one_way", "another"),
     [
-        ("layout", {"along": "row", "length_mm": 42, "count": 5, "size_mm": 2}, {"row_mm": 42, "count": 5, "size_mm": 2}),
+        (
+            "layout",
+            {"along": "row", "length_mm": 42, "count": 5, "size_mm": 2},
+            {"row_mm": 42, "count": 5, "size_mm": 2},
+        ),
         ("layout", {"along": "circle", "diameter_mm": 24, "count": 6}, {"circle_mm": "24", "count": 6}),
-        ("chain", {"link": {"kind": "round", "inner_diameter_mm": 5}, "wire_mm": 1, "length_mm": 99},
-         {"link": {"kind": "round", "diameter_mm": 5}, "wire_mm": 1, "length_mm": 99}),
-        ("hang", {"parts": [{"mass_g": 2, "x_mm": 1, "y_mm": 9}], "pivot": {"x_mm": 3, "y_mm": 1}},
-         {"parts": [{"mass_g": 2, "x_mm": 1, "y_mm": 9}], "pivot": [3, 1]}),
-        ("nest", {"outlines": [{"outline": {"kind": "disc", "diameter_mm": 9}, "count": 2}], "sheet": {"width_mm": 40, "height_mm": 20}},
-         {"outlines": [{"kind": "disc", "diameter_mm": 9, "count": 2}], "sheet": {"width_mm": 40, "height_mm": 20}}),
-        ("draw-down", {"start": rnd(2), "end": rnd(1), "length_mm": 9}, {"from": rnd(2), "to": rnd(1), "length_mm": 9}),
+        (
+            "chain",
+            {"link": {"kind": "round", "inner_diameter_mm": 5}, "wire_mm": 1, "length_mm": 99},
+            {"link": {"kind": "round", "diameter_mm": 5}, "wire_mm": 1, "length_mm": 99},
+        ),
+        (
+            "hang",
+            {"parts": [{"mass_g": 2, "x_mm": 1, "y_mm": 9}], "pivot": {"x_mm": 3, "y_mm": 1}},
+            {"parts": [{"mass_g": 2, "x_mm": 1, "y_mm": 9}], "pivot": [3, 1]},
+        ),
+        (
+            "nest",
+            {
+                "outlines": [{"outline": {"kind": "disc", "diameter_mm": 9}, "count": 2}],
+                "sheet": {"width_mm": 40, "height_mm": 20},
+            },
+            {
+                "outlines": [{"kind": "disc", "diameter_mm": 9, "count": 2}],
+                "sheet": {"width_mm": 40, "height_mm": 20},
+            },
+        ),
+        (
+            "draw-down",
+            {"start": rnd(2), "end": rnd(1), "length_mm": 9},
+            {"from": rnd(2), "to": rnd(1), "length_mm": 9},
+        ),
     ],
-)  # fmt: skip
+)
 def test_a_thing_may_be_said_in_more_ways_than_one(name: str, one_way: Any, another: Any) -> None:
     assert calculate(name, one_way).plain() == calculate(name, another).plain()

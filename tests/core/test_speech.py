@@ -63,8 +63,12 @@ def test_a_quantity_is_spoken_in_the_units_of_the_house(mark: str, metric: str, 
 def test_a_sentence_has_parts() -> None:
     text = f"It flows {difference(70)} harder, at {celsius(788)}."
     assert parts_of(text) == (
-        "It flows ", SpokenQuantity("difference", (70.0,)), " harder, at ", SpokenQuantity("temperature", (788.0,)), ".",
-    )  # fmt: skip
+        "It flows ",
+        SpokenQuantity("difference", (70.0,)),
+        " harder, at ",
+        SpokenQuantity("temperature", (788.0,)),
+        ".",
+    )
     assert parts_of("plain") == ("plain",)
     assert parts_of("") == ()
 

@@ -83,8 +83,11 @@ def test_a_stone_is_set_after_the_last_heat_and_sealing_is_last() -> None:
         "heat_safe": False,
         "form": {"kind": "lump", "mass_g": 1, "surface_mm2": 90},
     }
-    work = [{"id": "w", "kind": "seal", "parts": ["p"]}, {"id": "d", "kind": "darken", "parts": ["p"]},
-            {"id": "t", "kind": "set", "parts": ["s", "p"]}]  # fmt: skip
+    work = [
+        {"id": "w", "kind": "seal", "parts": ["p"]},
+        {"id": "d", "kind": "darken", "parts": ["p"]},
+        {"id": "t", "kind": "set", "parts": ["s", "p"]},
+    ]
     names = kinds(plan(piece([plate("p"), wire("b"), stone], [join("a", "p", "b")], work=work)))
     assert names[-3:] == ["set", "darken", "seal"]
 
@@ -97,16 +100,20 @@ def test_doming_comes_before_what_is_set_on_the_dome() -> None:
 
 def test_an_anneal_is_put_in_where_forming_asks_for_it_and_not_where_a_heat_has_done_it() -> None:
     """Sterling bears 55 %: 40 % and 40 % come to 64 %."""
-    twice = [{"id": "r1", "kind": "roll", "parts": ["p"], "reduction_pct": 40},
-             {"id": "r2", "kind": "roll", "parts": ["p"], "reduction_pct": 40, "after": ["r1"]}]  # fmt: skip
+    twice = [
+        {"id": "r1", "kind": "roll", "parts": ["p"], "reduction_pct": 40},
+        {"id": "r2", "kind": "roll", "parts": ["p"], "reduction_pct": 40, "after": ["r1"]},
+    ]
     made = plan(piece([plate("p")], [], work=twice))
     heats = [step for step in made.steps if isinstance(step, HeatStep)]
     assert [(step.purpose, step.working_c) for step in heats] == [("anneal", 620)]
     names = kinds(made)
     assert names.index("roll") < names.index("heat") < len(names) - 1 - names[::-1].index("roll")
     close = {"id": "c", "kind": "butt", "between": ["w", "w"], "holds": "seated"}
-    between = [{"id": "r1", "kind": "roll", "parts": ["w"], "reduction_pct": 40, "before": ["c"]},
-               {"id": "r2", "kind": "roll", "parts": ["w"], "reduction_pct": 40, "after": ["c"]}]  # fmt: skip
+    between = [
+        {"id": "r1", "kind": "roll", "parts": ["w"], "reduction_pct": 40, "before": ["c"]},
+        {"id": "r2", "kind": "roll", "parts": ["w"], "reduction_pct": 40, "after": ["c"]},
+    ]
     made = plan(piece([wire("w")], [close], work=between))
     assert [step.purpose for step in made.steps if isinstance(step, HeatStep)] == ["solder"]
     assert {"anneal-by-heat", "form-through-join"} <= {one.code for one in made.cautions}
@@ -157,26 +164,75 @@ def test_every_join_is_inspected_before_the_next_heat() -> None:
 
 CAUTIONS = [
     ("melt-risk", piece([wire("a"), wire("b")], [join("x", "a", "b")])),
-    ("mass-imbalance", piece([plate("a"), {**wire("b"), "form": {"kind": "ball", "diameter_mm": 1}}], [join("x", "a", "b")])),
+    (
+        "mass-imbalance",
+        piece([plate("a"), {**wire("b"), "form": {"kind": "ball", "diameter_mm": 1}}], [join("x", "a", "b")]),
+    ),
     ("spring-softened", piece([wire("a"), wire("b", temper="hard")], [join("x", "a", "b")])),
     ("bought-in-last", piece([wire("a"), wire("b", bought_in=True)], [join("x", "a", "b")])),
     ("red-short", piece([wire("a"), wire("b", "germanium-silver-935")], [join("x", "a", "b")])),
     ("solder-shows", piece([wire("a", "copper"), wire("b")], [join("x", "a", "b", visible=True)])),
-    ("nickel-skin", piece([wire("a"), wire("b", "nickel-silver-c752", touches_skin="on")], [join("x", "a", "b")])),
+    (
+        "nickel-skin",
+        piece([wire("a"), wire("b", "nickel-silver-c752", touches_skin="on")], [join("x", "a", "b")]),
+    ),
     ("detail-floods", piece([wire("a"), wire("b")], [join("x", "a", "b", beside_detail=True)])),
     ("gold-filled-heat", piece([wire("a", "gold-filled-14-20"), wire("b")], [join("x", "a", "b")])),
     ("fineness-short", piece([wire("a"), wire("b")], [join("x", "a", "b")], house={"fineness": 800})),
-    ("paste-weak", piece([plate("a"), plate("b")], [join("x", "a", "b", kind="overlay")], house={"placing": "paste"})),
-    ("placing-no-stock", piece([wire("a"), wire("b")], [join("x", "a", "b")],
-                               bench={"solders": [{"solder": "us-hard", "form": "wire", "size": 0.8, "left": 2}]})),
+    (
+        "paste-weak",
+        piece([plate("a"), plate("b")], [join("x", "a", "b", kind="overlay")], house={"placing": "paste"}),
+    ),
+    (
+        "placing-no-stock",
+        piece(
+            [wire("a"), wire("b")],
+            [join("x", "a", "b")],
+            bench={"solders": [{"solder": "us-hard", "form": "wire", "size": 0.8, "left": 2}]},
+        ),
+    ),
     ("ball-falls", piece([wire("a")], [], work=[{"id": "k", "kind": "ball", "parts": ["a"], "ball_mm": 9}])),
-    ("sealed-tube", piece([{**wire("a"), "form": {"kind": "tube", "outer_mm": 3, "wall_mm": 0.5, "length_mm": 9, "sealed_ends": 2}},
-                           wire("b")], [join("x", "a", "b")])),
-    ("too-thin", piece([{**wire("a", touches_skin="through"), "form": {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 0.6},
-                         "length_mm": 12}}, plate("b")], [join("x", "a", "b")])),
-    ("moving-part", piece([wire("a", moves=True), plate("b"), wire("c")],
-                          [{"id": "m", "kind": "butt", "between": ["a", "a"], "through": ["b"], "holds": "hand"}, join("x", "b", "c")])),
-]  # fmt: skip
+    (
+        "sealed-tube",
+        piece(
+            [
+                {
+                    **wire("a"),
+                    "form": {"kind": "tube", "outer_mm": 3, "wall_mm": 0.5, "length_mm": 9, "sealed_ends": 2},
+                },
+                wire("b"),
+            ],
+            [join("x", "a", "b")],
+        ),
+    ),
+    (
+        "too-thin",
+        piece(
+            [
+                {
+                    **wire("a", touches_skin="through"),
+                    "form": {
+                        "kind": "wire",
+                        "profile": {"kind": "round", "diameter_mm": 0.6},
+                        "length_mm": 12,
+                    },
+                },
+                plate("b"),
+            ],
+            [join("x", "a", "b")],
+        ),
+    ),
+    (
+        "moving-part",
+        piece(
+            [wire("a", moves=True), plate("b"), wire("c")],
+            [
+                {"id": "m", "kind": "butt", "between": ["a", "a"], "through": ["b"], "holds": "hand"},
+                join("x", "b", "c"),
+            ],
+        ),
+    ),
+]
 
 
 @pytest.mark.parametrize(("code", "made"), CAUTIONS, ids=[code for code, _ in CAUTIONS])

@@ -34,11 +34,29 @@ INCH = Units(length="inch", temperature="f", mass="troy")
 
 # Gauge sizes: the definition of the B&S (American) wire gauge; inch fractions: 25.4 mm to the inch.
 LENGTHS = [
-    ("0.8", 0.8), ("0.8mm", 0.8), ("0,8 mm", 0.8), ("1 cm", 10.0), ("21 ga", 0.723), ("15 gauge", 1.450),
-    ("18 AWG", 1.024), ("7/16 in", 11.1125), ('5/32"', 3.9688), ("1 1/2 in", 38.1), ("1½ in", 38.1),
-    ("2-1/4 in", 57.15), ("0000 ga", 11.684), ("000 ga", 10.405), ("0 ga", 8.251), (".5", 0.5), ("½ in.", 12.7),
-    ("2 ft", 609.6), ("  3 MM ", 3.0), ("40 ga", 0.080), ("300 µm", 0.3), ("1 m", 1000.0),
-]  # fmt: skip
+    ("0.8", 0.8),
+    ("0.8mm", 0.8),
+    ("0,8 mm", 0.8),
+    ("1 cm", 10.0),
+    ("21 ga", 0.723),
+    ("15 gauge", 1.450),
+    ("18 AWG", 1.024),
+    ("7/16 in", 11.1125),
+    ('5/32"', 3.9688),
+    ("1 1/2 in", 38.1),
+    ("1½ in", 38.1),
+    ("2-1/4 in", 57.15),
+    ("0000 ga", 11.684),
+    ("000 ga", 10.405),
+    ("0 ga", 8.251),
+    (".5", 0.5),
+    ("½ in.", 12.7),
+    ("2 ft", 609.6),
+    ("  3 MM ", 3.0),
+    ("40 ga", 0.080),
+    ("300 µm", 0.3),
+    ("1 m", 1000.0),
+]
 
 
 @pytest.mark.parametrize(("text", "mm"), LENGTHS)
@@ -48,16 +66,37 @@ def test_reads_lengths_as_smiths_type_them(text: str, mm: float) -> None:
 
 # °F by definition; troy ounce 31.1035 g of 20 pennyweight of 24 grains; metric carat 0.2 g.
 OTHERS = [
-    ("temperature", "1205F", 651.667), ("temperature", "1205 °F", 651.667), ("temperature", "650", 650.0),
-    ("temperature", "650 C", 650.0), ("temperature", "-20 c", -20.0), ("temperature", "32f", 0.0),
-    ("mass", "1 ozt", 31.1035), ("mass", "2 dwt", 3.1103), ("mass", "12.5", 12.5), ("mass", "250 mg", 0.25),
-    ("mass", "1.2 kg", 1200.0), ("mass", "5 ct", 1.0), ("mass", "24 grains", 1.5552), ("mass", "½ oz t", 15.5518),
-    ("ring-size", "US 9", 18.9452), ("ring-size", "US 6 1/2", 16.9132), ("ring-size", "us6.25", 16.71),
-    ("ring-size", "UK P", 17.9049), ("ring-size", "UK N½", 17.3079), ("ring-size", "uk n 1/2", 17.3079),
-    ("ring-size", "UK Z+2", 22.6796), ("ring-size", "JP 7", 15.0), ("ring-size", "JP 13", 17.0),
-    ("ring-size", "54", 17.1887), ("ring-size", "ISO 54", 17.1887), ("ring-size", "54.5", 17.3479),
-    ("ring-size", "17.3 mm", 17.3), ("number", "12", 12.0), ("number", "15 %", 15.0), ("number", "1/2", 0.5),
-]  # fmt: skip
+    ("temperature", "1205F", 651.667),
+    ("temperature", "1205 °F", 651.667),
+    ("temperature", "650", 650.0),
+    ("temperature", "650 C", 650.0),
+    ("temperature", "-20 c", -20.0),
+    ("temperature", "32f", 0.0),
+    ("mass", "1 ozt", 31.1035),
+    ("mass", "2 dwt", 3.1103),
+    ("mass", "12.5", 12.5),
+    ("mass", "250 mg", 0.25),
+    ("mass", "1.2 kg", 1200.0),
+    ("mass", "5 ct", 1.0),
+    ("mass", "24 grains", 1.5552),
+    ("mass", "½ oz t", 15.5518),
+    ("ring-size", "US 9", 18.9452),
+    ("ring-size", "US 6 1/2", 16.9132),
+    ("ring-size", "us6.25", 16.71),
+    ("ring-size", "UK P", 17.9049),
+    ("ring-size", "UK N½", 17.3079),
+    ("ring-size", "uk n 1/2", 17.3079),
+    ("ring-size", "UK Z+2", 22.6796),
+    ("ring-size", "JP 7", 15.0),
+    ("ring-size", "JP 13", 17.0),
+    ("ring-size", "54", 17.1887),
+    ("ring-size", "ISO 54", 17.1887),
+    ("ring-size", "54.5", 17.3479),
+    ("ring-size", "17.3 mm", 17.3),
+    ("number", "12", 12.0),
+    ("number", "15 %", 15.0),
+    ("number", "1/2", 0.5),
+]
 
 
 @pytest.mark.parametrize(("quantity", "text", "value"), OTHERS)
@@ -68,12 +107,44 @@ def test_reads_other_quantities_as_smiths_type_them(quantity: str, text: str, va
 
 
 NONSENSE = [
-    *(("length", text) for text in ("", "thick", "12 furlongs", "1/0 in", "-3", "0", "41 ga", "9999 in", "1 2 mm", "1e3", "00000 ga")),
+    *(
+        ("length", text)
+        for text in (
+            "",
+            "thick",
+            "12 furlongs",
+            "1/0 in",
+            "-3",
+            "0",
+            "41 ga",
+            "9999 in",
+            "1 2 mm",
+            "1e3",
+            "00000 ga",
+        )
+    ),
     *(("temperature", text) for text in ("", "hot", "650 K", "99999", "-60 C", "20 mm")),
     *(("mass", text) for text in ("", "heavy", "1 oz", "0", "-2 g", "3 lb", "200 kg")),
-    *(("ring-size", text) for text in ("", "9", "US", "US 6.3", "US 17", "UK", "UK 7", "UK N+2", "JP 0", "JP 6½", "99", "XX 4", "5 mm")),
+    *(
+        ("ring-size", text)
+        for text in (
+            "",
+            "9",
+            "US",
+            "US 6.3",
+            "US 17",
+            "UK",
+            "UK 7",
+            "UK N+2",
+            "JP 0",
+            "JP 6½",
+            "99",
+            "XX 4",
+            "5 mm",
+        )
+    ),
     *(("number", text) for text in ("", "few", "3 mm", "1/0")),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("quantity", "text"), NONSENSE)
@@ -147,13 +218,27 @@ def test_writes_in_the_unit_of_the_house() -> None:
 
 def test_a_typed_object_is_read_by_the_units_of_its_keys() -> None:
     typed = {
-        "size": "US 9", "wire_mm": "21 ga", "bath_c": "140 F", "mass_g": "1 ozt", "count": "12", "price_per_g": "0.9",
-        "loss_pct": "3 %", "outline": {"kind": "ellipse", "width_mm": "1/2 in", "height_mm": 9}, "reach_mm": ["8", "-1"],
-    }  # fmt: skip
+        "size": "US 9",
+        "wire_mm": "21 ga",
+        "bath_c": "140 F",
+        "mass_g": "1 ozt",
+        "count": "12",
+        "price_per_g": "0.9",
+        "loss_pct": "3 %",
+        "outline": {"kind": "ellipse", "width_mm": "1/2 in", "height_mm": 9},
+        "reach_mm": ["8", "-1"],
+    }
     assert read_typed(typed) == {
-        "size": "US 9", "wire_mm": 0.723, "bath_c": 60.0, "mass_g": 31.1035, "count": 12.0, "price_per_g": 0.9,
-        "loss_pct": 3.0, "outline": {"kind": "ellipse", "width_mm": 12.7, "height_mm": 9}, "reach_mm": [8.0, -1.0],
-    }  # fmt: skip
+        "size": "US 9",
+        "wire_mm": 0.723,
+        "bath_c": 60.0,
+        "mass_g": 31.1035,
+        "count": 12.0,
+        "price_per_g": 0.9,
+        "loss_pct": 3.0,
+        "outline": {"kind": "ellipse", "width_mm": 12.7, "height_mm": 9},
+        "reach_mm": [8.0, -1.0],
+    }
     with pytest.raises(Refused) as caught:
         read_typed({"wire_mm": "thin", "outline": {"width_mm": "wide"}, "reach_mm": ["1", "far"]})
     assert [fault.path for fault in caught.value.faults] == ["wire_mm", "outline.width_mm", "reach_mm[1]"]

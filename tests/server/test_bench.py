@@ -90,8 +90,15 @@ def test_every_sentence_goes_out_in_the_units_of_the_house(lantern: dict[str, An
     house = {"units": "inch", "temperature": "f", "mass": "troy"}
     assert call.put("/bench", house=house, bench={})[0] == 200
     run = call.post("/runs", piece=lantern["id"])[1]
-    paths = (f"/pieces/{lantern['id']}", f"/pieces/{lantern['id']}/cutting", f"/pieces/{lantern['id']}/why/rim",
-             f"/runs/{run['id']}", "/rail", "/pieces", "/rules")  # fmt: skip
+    paths = (
+        f"/pieces/{lantern['id']}",
+        f"/pieces/{lantern['id']}/cutting",
+        f"/pieces/{lantern['id']}/why/rim",
+        f"/runs/{run['id']}",
+        "/rail",
+        "/pieces",
+        "/rules",
+    )
     for path in paths:
         told = json.dumps(call.get(path)[1], ensure_ascii=False)
         assert not re.search(r"⦃|°C|\d mm\b(?!²|³)", told), path

@@ -7,7 +7,12 @@ import pytest
 from tests.server.conftest import Caller
 
 SQUARE = '<svg xmlns="http://www.w3.org/2000/svg" {size}><rect width="20" height="10"/></svg>'
-DOWN = {"metal": "sterling-925", "start": {"kind": "square", "side_mm": "3"}, "end": {"kind": "round", "diameter_mm": "1"}, "mass_g": "40"}  # fmt: skip
+DOWN = {
+    "metal": "sterling-925",
+    "start": {"kind": "square", "side_mm": "3"},
+    "end": {"kind": "round", "diameter_mm": "1"},
+    "mass_g": "40",
+}
 
 
 def test_the_list_follows_the_piece_and_the_bench(lantern: dict[str, Any], call: Caller) -> None:

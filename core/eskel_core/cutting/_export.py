@@ -126,7 +126,7 @@ def cut_list_pdf(whole: CutAndSolder, piece: Piece, units: Units = METRIC) -> by
         (110, 70),
     )
     _outlines(page, whole, piece)
-    return bytes(page.output())  # fmt: skip
+    return bytes(page.output())
 
 
 def _spoken(rows: Iterable[tuple[str, ...]], units: Units) -> list[tuple[str, ...]]:
@@ -221,7 +221,9 @@ def outline_svg(piece: Piece, name: str) -> str:
     try:
         part = part_of(piece, name)
     except KeyError as problem:
-        raise refuse("unknown-id", "part", name, "a part of that id exists", "Choose one of the piece's parts.") from problem  # fmt: skip
+        raise refuse(
+            "unknown-id", "part", name, "a part of that id exists", "Choose one of the piece's parts."
+        ) from problem
     if not isinstance(part.form, Sheet):
         raise refuse("contradiction", "part", name, "only sheet has an outline", "Choose a part of sheet.")
     rings, (wide, high) = placed_at_zero(part.form.outline)

@@ -174,7 +174,13 @@ def _lengths(
         plans.append(plan)
         if plan.buy_mm:
             mass = _per_mm(group[0]) * plan.buy_mm
-            buy.append(BuyLine(what=f"{group[0].metal_name}, {group[0].stock}", amount=f"{length(plan.buy_mm, 1)}", mass_g=mass))  # fmt: skip
+            buy.append(
+                BuyLine(
+                    what=f"{group[0].metal_name}, {group[0].stock}",
+                    amount=f"{length(plan.buy_mm, 1)}",
+                    mass_g=mass,
+                )
+            )
     return tuple(plans), buy
 
 
@@ -222,7 +228,13 @@ def _sheets(
         if short:
             area = area_of(short)
             mass = sum(row.mass_g * row.count for row in short)
-            buy.append(BuyLine(what=f"{group[0].metal_name}, {group[0].stock}", amount=f"{area / 100:.1f} cm² at least", mass_g=mass))  # fmt: skip
+            buy.append(
+                BuyLine(
+                    what=f"{group[0].metal_name}, {group[0].stock}",
+                    amount=f"{area / 100:.1f} cm² at least",
+                    mass_g=mass,
+                )
+            )
     return tuple(plans), buy
 
 
@@ -267,7 +279,7 @@ def _lay(
         left_width_mm=found["left_width_mm"],
         left_height_mm=found["left_height_mm"],
         svg=found["svg"],
-    )  # fmt: skip
+    )
 
 
 def _fits(form: Sheet, size: tuple[float, float]) -> bool:

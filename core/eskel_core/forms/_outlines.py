@@ -102,8 +102,13 @@ def check_outline(outline: Outline) -> None:
 
         check_rings((outline.points,), "points")
         if not Area(outline.points).is_valid:
-            raise refuse("contradiction", "points", len(outline.points), "the sides of an outline do not cross",
-                         "Put the points in order round the edge.")  # fmt: skip
+            raise refuse(
+                "contradiction",
+                "points",
+                len(outline.points),
+                "the sides of an outline do not cross",
+                "Put the points in order round the edge.",
+            )
     if isinstance(outline, Polygon | PathOutline) and outline_area_mm2(outline) <= 0:
         raise refuse("contradiction", "outline", None, "an outline holds some area", "Close the outline.")
 
@@ -127,8 +132,13 @@ def path_rings(path: str) -> tuple[Ring, ...]:
     except Refused:
         raise
     except Exception as problem:  # the reader raises many kinds; all mean the same to the user
-        raise refuse("not-a-path", "path", path, "an SVG path in mm, as in M0 0 L10 0 L10 5 Z",
-                     "Check the letters and numbers of the path.") from problem  # fmt: skip
+        raise refuse(
+            "not-a-path",
+            "path",
+            path,
+            "an SVG path in mm, as in M0 0 L10 0 L10 5 Z",
+            "Check the letters and numbers of the path.",
+        ) from problem
     rings = tuple(loop for loop in loops if len(loop) >= 2)
     if not rings:
         raise refuse("not-a-path", "path", path, "a path draws at least one line", "Draw the outline.")

@@ -41,18 +41,23 @@ def _counts(piece: Piece) -> Iterator[Fault]:
     counts = {part.id: part.count for part in piece.parts}
     if sum(counts.values()) > MOST_ALIKE:
         yield Fault(
-            code="too-large", path="parts", value=sum(counts.values()),
-            rule=f"a piece has at most {MOST_ALIKE} parts, alike ones counted each", remedy="Draw one up, and make copies of it.",
-        )  # fmt: skip
+            code="too-large",
+            path="parts",
+            value=sum(counts.values()),
+            rule=f"a piece has at most {MOST_ALIKE} parts, alike ones counted each",
+            remedy="Draw one up, and make copies of it.",
+        )
     for n, join in enumerate(piece.joins):
         sides = [1 if "#" in reference else counts.get(reference, 1) for reference in join.between]
         meeting = max((a * b for a, b in pairwise(sides) if a != b), default=0)
         if meeting > MOST_ALIKE:
             yield Fault(
-                code="too-large", path=f"joins[{n}].between", value=meeting,
+                code="too-large",
+                path=f"joins[{n}].between",
+                value=meeting,
                 rule=f"at most {MOST_ALIKE} pairs of alike parts meet in a join",
                 remedy="Give both the same count, or name the ones that meet.",
-            )  # fmt: skip
+            )
 
 
 def _ids(piece: Piece) -> Iterator[Fault]:
@@ -118,9 +123,12 @@ def _cut_from(piece: Piece, part: Part, path: str) -> Iterator[Fault]:
     while here in sources:
         if here in seen:
             yield Fault(
-                code="contradiction", path=f"{path}.from", value=part.cut_from,
-                rule="a part is not cut from itself, nor in a circle", remedy="Name the part it is cut from.",
-            )  # fmt: skip
+                code="contradiction",
+                path=f"{path}.from",
+                value=part.cut_from,
+                rule="a part is not cut from itself, nor in a circle",
+                remedy="Name the part it is cut from.",
+            )
             return
         seen.add(here)
         here = sources[here]
@@ -144,10 +152,12 @@ def _dome(form: Sheet, path: str) -> Iterator[Fault]:
     wide, high = outline_size_mm(form.outline)
     if form.domed_mm > min(wide, high) / 2:
         yield Fault(
-            code="contradiction", path=f"{path}.domed_mm", value=form.domed_mm,
+            code="contradiction",
+            path=f"{path}.domed_mm",
+            value=form.domed_mm,
             rule=f"a dome is no deeper than half of its blank ({min(wide, high) / 2:g} mm)",
             remedy="Make it shallower, or the blank larger.",
-        )  # fmt: skip
+        )
 
 
 def _join(piece: Piece, join: Join, path: str) -> Iterator[Fault]:
@@ -163,9 +173,12 @@ def _join(piece: Piece, join: Join, path: str) -> Iterator[Fault]:
     yield from _fixed_solder(join, path)
     if join.bound_with is not None and join.holds not in ("bound", "clipped", "weighted"):
         yield Fault(
-            code="contradiction", path=f"{path}.bound_with", value=join.bound_with,
-            rule="bound_with goes with what is bound, clipped or weighted", remedy="Take it out, or say how it is held.",
-        )  # fmt: skip
+            code="contradiction",
+            path=f"{path}.bound_with",
+            value=join.bound_with,
+            rule="bound_with goes with what is bound, clipped or weighted",
+            remedy="Take it out, or say how it is held.",
+        )
 
 
 def _by_hand(piece: Piece, join: Join, moved: ByHand, path: str) -> Iterator[Fault]:
@@ -176,42 +189,57 @@ def _by_hand(piece: Piece, join: Join, moved: ByHand, path: str) -> Iterator[Fau
             yield from _known(name, joins, f"{path}.{key}[{n}]", "heated join other than itself")
     if moved.grade is not None and (join.kind == "fuse" or not join.heated):
         yield Fault(
-            code="contradiction", path=f"{path}.grade", value=moved.grade,
-            rule=f"a {join.kind} join takes no solder", remedy="Take the grade out.",
-        )  # fmt: skip
+            code="contradiction",
+            path=f"{path}.grade",
+            value=moved.grade,
+            rule=f"a {join.kind} join takes no solder",
+            remedy="Take the grade out.",
+        )
 
 
 def _between(piece: Piece, join: Join, path: str) -> Iterator[Fault]:
     if len(join.between) > 2 and join.kind not in ("bundle", "cross"):
         yield Fault(
-            code="contradiction", path=f"{path}.between", value=list(join.between),
-            rule="only a bundle or a cross joins more than two", remedy="Make a join of each pair, or kind bundle.",
-        )  # fmt: skip
+            code="contradiction",
+            path=f"{path}.between",
+            value=list(join.between),
+            rule="only a bundle or a cross joins more than two",
+            remedy="Make a join of each pair, or kind bundle.",
+        )
     counts = {part.id: part.count for part in piece.parts}
     same = len(set(join.between)) == 1 and counts.get(base_id(join.between[0]), 1) == 1
     if same and join.heated and join.kind not in ("butt", "fuse", "bundle"):
         yield Fault(
-            code="contradiction", path=f"{path}.between", value=list(join.between),
-            rule="only a butt, fuse or bundle joins a part to itself", remedy="Name the other part, or use kind butt.",
-        )  # fmt: skip
+            code="contradiction",
+            path=f"{path}.between",
+            value=list(join.between),
+            rule="only a butt, fuse or bundle joins a part to itself",
+            remedy="Name the other part, or use kind butt.",
+        )
 
 
 def _fixed_solder(join: Join, path: str) -> Iterator[Fault]:
     fixed = "solder" if join.solder is not None else "grade" if join.grade is not None else None
     if fixed and (join.kind == "fuse" or not join.heated):
         yield Fault(
-            code="contradiction", path=f"{path}.{fixed}", value=getattr(join, fixed),
-            rule=f"a {join.kind} join takes no solder", remedy=f"Take {fixed} out.",
-        )  # fmt: skip
+            code="contradiction",
+            path=f"{path}.{fixed}",
+            value=getattr(join, fixed),
+            rule=f"a {join.kind} join takes no solder",
+            remedy=f"Take {fixed} out.",
+        )
     if join.solder is None:
         return
     unknown = list(_known(join.solder, solders(), f"{path}.solder", "solder"))
     yield from unknown
     if not unknown and join.grade is not None and solders()[join.solder].grade != join.grade:
         yield Fault(
-            code="contradiction", path=f"{path}.grade", value=join.grade,
-            rule=f"{join.solder} is of grade {solders()[join.solder].grade}", remedy="Fix one of the two only.",
-        )  # fmt: skip
+            code="contradiction",
+            path=f"{path}.grade",
+            value=join.grade,
+            rule=f"{join.solder} is of grade {solders()[join.solder].grade}",
+            remedy="Fix one of the two only.",
+        )
 
 
 def _work(piece: Piece, work: Work, path: str) -> Iterator[Fault]:
@@ -223,9 +251,12 @@ def _work(piece: Piece, work: Work, path: str) -> Iterator[Fault]:
         yield from _known(hollow, hollows, f"{path}.vents[{n}]", "hollow")
     if work.kind in ("anneal", "ball", "melt", "deplete") and not work.parts:
         yield Fault(
-            code="missing", path=f"{path}.parts", value=[], rule=f"a {work.kind} names the parts in the flame",
+            code="missing",
+            path=f"{path}.parts",
+            value=[],
+            rule=f"a {work.kind} names the parts in the flame",
             remedy="Name at least one part.",
-        )  # fmt: skip
+        )
 
 
 def _part_refs(piece: Piece, references: Iterable[str], path: str) -> Iterator[Fault]:
@@ -235,9 +266,12 @@ def _part_refs(piece: Piece, references: Iterable[str], path: str) -> Iterator[F
         number = reference.partition("#")[2]
         if number and int(number) > counts.get(base_id(reference), int(number)):
             yield Fault(
-                code="unknown-id", path=f"{path}[{n}]", value=reference,
-                rule=f"there are {counts[base_id(reference)]} of {base_id(reference)}", remedy="Name one of those.",
-            )  # fmt: skip
+                code="unknown-id",
+                path=f"{path}[{n}]",
+                value=reference,
+                rule=f"there are {counts[base_id(reference)]} of {base_id(reference)}",
+                remedy="Name one of those.",
+            )
 
 
 def _step_refs(piece: Piece, own: str, names: Iterable[str], path: str) -> Iterator[Fault]:
@@ -246,9 +280,12 @@ def _step_refs(piece: Piece, own: str, names: Iterable[str], path: str) -> Itera
         yield from _known(name, steps, f"{path}[{n}]", "join or work")
         if name == own:
             yield Fault(
-                code="contradiction", path=f"{path}[{n}]", value=name,
-                rule="nothing comes before or after itself", remedy="Take it out.",
-            )  # fmt: skip
+                code="contradiction",
+                path=f"{path}[{n}]",
+                value=name,
+                rule="nothing comes before or after itself",
+                remedy="Take it out.",
+            )
 
 
 def _rehearsal(piece: Piece, one: RehearsedHeat, path: str) -> Iterator[Fault]:
@@ -276,9 +313,12 @@ def bench_faults(bench: Bench, known: Mapping[str, Metal], path: str = "bench") 
     bath = pickles().get(bench.pickle or "bisulphate")
     if bench.pot is not None and bath is not None and bench.pot.copper_g_l >= bath.copper_limit_g_l:
         yield Fault(
-            code="bath-spent", path=f"{path}.pot.copper_g_l", value=bench.pot.copper_g_l,
-            rule=f"below the limit of the bath, {bath.copper_limit_g_l:g} g/l", remedy="Mix a new bath.",
-        )  # fmt: skip
+            code="bath-spent",
+            path=f"{path}.pot.copper_g_l",
+            value=bench.pot.copper_g_l,
+            rule=f"below the limit of the bath, {bath.copper_limit_g_l:g} g/l",
+            remedy="Mix a new bath.",
+        )
     for n, scrap in enumerate(bench.scrap or ()):
         yield from _known(scrap.metal, known, f"{path}.scrap[{n}].metal", "metal")
 

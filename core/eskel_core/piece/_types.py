@@ -30,17 +30,52 @@ Times = Annotated[int, Field(ge=1, le=1000)]
 Spot = tuple[Coordinate, Coordinate]
 
 JoinKind = Literal[
-    "butt", "tee", "edge", "overlay", "line", "seat", "cross", "bundle", "fuse",
-    "ring-open", "wrap", "rivet", "screw",
-]  # fmt: skip
+    "butt",
+    "tee",
+    "edge",
+    "overlay",
+    "line",
+    "seat",
+    "cross",
+    "bundle",
+    "fuse",
+    "ring-open",
+    "wrap",
+    "rivet",
+    "screw",
+]
 COLD_KINDS: frozenset[str] = frozenset({"ring-open", "wrap", "rivet", "screw"})
 Holds = Literal["own-weight", "nothing", "seated", "bound", "clipped", "weighted", "hand"]
 Temper = Literal["soft", "quarter-hard", "half-hard", "hard", "spring", "unknown"]
 WorkKind = Literal[
-    "anneal", "ball", "melt", "pour", "deplete", "bend", "dome", "twist", "roll", "draw", "forge",
-    "texture", "saw", "divide", "trim", "drill", "hang", "bind", "unbind", "resist", "size", "dry",
-    "set", "harden", "finish", "darken", "seal",
-]  # fmt: skip
+    "anneal",
+    "ball",
+    "melt",
+    "pour",
+    "deplete",
+    "bend",
+    "dome",
+    "twist",
+    "roll",
+    "draw",
+    "forge",
+    "texture",
+    "saw",
+    "divide",
+    "trim",
+    "drill",
+    "hang",
+    "bind",
+    "unbind",
+    "resist",
+    "size",
+    "dry",
+    "set",
+    "harden",
+    "finish",
+    "darken",
+    "seal",
+]
 HEAT_WORK: frozenset[str] = frozenset({"anneal", "ball", "melt", "pour", "deplete"})
 FORMING_WORK: frozenset[str] = frozenset({"bend", "dome", "twist", "roll", "draw", "forge"})
 

@@ -123,10 +123,17 @@ def _work(
 ) -> None:
     script.steps.append(
         WorkStep.model_validate(
-            {"n": script.next_n, "parts": parts, **said(*lines), "work": work, "work_kind": kind, "put_in": put_in,
-             "minutes": _MINUTES["dry" if kind == "dry" else "work"]}
+            {
+                "n": script.next_n,
+                "parts": parts,
+                **said(*lines),
+                "work": work,
+                "work_kind": kind,
+                "put_in": put_in,
+                "minutes": _MINUTES["dry" if kind == "dry" else "work"],
+            }
         )
-    )  # fmt: skip
+    )
 
 
 def _cold_join(script: _Script, join: Join) -> None:

@@ -34,13 +34,34 @@ _HOLD_WORDS = {
 }
 _AIM_RATIO = 2.0
 _WORK_TEXT = {
-    "bend": "Bend", "dome": "Dome", "twist": "Twist", "roll": "Roll", "draw": "Draw", "forge": "Forge",
-    "texture": "Texture", "saw": "Saw out", "divide": "Divide", "trim": "Trim", "drill": "Drill",
-    "hang": "Hang in", "bind": "Bind", "unbind": "Take the binding off", "resist": "Paint resist on",
-    "size": "Check the size of", "dry": "Dry out", "set": "Set", "harden": "Harden", "finish": "Finish",
-    "darken": "Darken", "seal": "Seal", "anneal": "Anneal", "ball": "Ball the end of", "melt": "Melt",
-    "pour": "Pour", "deplete": "Bring up the fine surface of",
-}  # fmt: skip
+    "bend": "Bend",
+    "dome": "Dome",
+    "twist": "Twist",
+    "roll": "Roll",
+    "draw": "Draw",
+    "forge": "Forge",
+    "texture": "Texture",
+    "saw": "Saw out",
+    "divide": "Divide",
+    "trim": "Trim",
+    "drill": "Drill",
+    "hang": "Hang in",
+    "bind": "Bind",
+    "unbind": "Take the binding off",
+    "resist": "Paint resist on",
+    "size": "Check the size of",
+    "dry": "Dry out",
+    "set": "Set",
+    "harden": "Harden",
+    "finish": "Finish",
+    "darken": "Darken",
+    "seal": "Seal",
+    "anneal": "Anneal",
+    "ball": "Ball the end of",
+    "melt": "Melt",
+    "pour": "Pour",
+    "deplete": "Bring up the fine surface of",
+}
 
 
 def names_of(course: Course, references: tuple[str, ...]) -> str:

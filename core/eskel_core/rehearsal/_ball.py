@@ -47,9 +47,15 @@ def ball_rehearsed(
 
     def grown(strength: float) -> Growth:
         return grow_ball(
-            metal, across, part.form.length_mm if isinstance(part.form, Wire) else across, tools.torch,
-            ball_mm=work.ball_mm, setting=setting, factor=factor.factor * strength, longest_s=LONGEST_S,
-        )  # fmt: skip
+            metal,
+            across,
+            part.form.length_mm if isinstance(part.form, Wire) else across,
+            tools.torch,
+            ball_mm=work.ball_mm,
+            setting=setting,
+            factor=factor.factor * strength,
+            longest_s=LONGEST_S,
+        )
 
     likely = grown(1.0)
     quick, slow = (grown(math.exp(sign * factor.spread)) for sign in (1, -1))
@@ -65,9 +71,18 @@ def _verdict(grown: Growth, wanted: float | None) -> Verdict:
 
 
 def _told(
-    piece: Piece, part: Part, work: Work, facts: HeatFacts, tools: Tools, factor: TorchFactor, habit: Habit,
-    setting: float, grown: Growth, others: tuple[Growth, Growth], across: float,
-) -> Rehearsal:  # fmt: skip
+    piece: Piece,
+    part: Part,
+    work: Work,
+    facts: HeatFacts,
+    tools: Tools,
+    factor: TorchFactor,
+    habit: Habit,
+    setting: float,
+    grown: Growth,
+    others: tuple[Growth, Growth],
+    across: float,
+) -> Rehearsal:
     verdict = _verdict(grown, work.ball_mm)
     done = grown.lifts_s if work.ball_mm is not None else grown.melts_s
     ends = [one.lifts_s if work.ball_mm is not None else one.melts_s for one in others]
@@ -86,31 +101,58 @@ def _told(
     stage = StageShown(
         text=f"Hold the flame on the end of {part.title}, the ball in the middle of it"
         + (f", until it {what}: {words}." if words else "."),
-        aim="part", about=part.id, side="above", setting=setting,
-        seconds=seconds or Seconds(low=None, likely=round(end, 1), high=None), marks=(), reach_mm=0.0,
-    )  # fmt: skip
-    events = [("melts", grown.melts_s, "the end melts and draws up"), ("reached", grown.lifts_s, f"the ball {what}: flame off"),
-              ("drops", grown.drops_s, "the ball lets go of the wire")]  # fmt: skip
+        aim="part",
+        about=part.id,
+        side="above",
+        setting=setting,
+        seconds=seconds or Seconds(low=None, likely=round(end, 1), high=None),
+        marks=(),
+        reach_mm=0.0,
+    )
+    events = [
+        ("melts", grown.melts_s, "the end melts and draws up"),
+        ("reached", grown.lifts_s, f"the ball {what}: flame off"),
+        ("drops", grown.drops_s, "the ball lets go of the wire"),
+    ]
     line = Line(
-        id=part.id, title=part.title, c=tuple(round(float(c), 1) for c in grown.tip_c),
-        hottest_c=tuple(round(float(c), 1) for c in grown.tip_c), limit_c=None, flow_c=facts.reach_c.get(part.id),
-    )  # fmt: skip
+        id=part.id,
+        title=part.title,
+        c=tuple(round(float(c), 1) for c in grown.tip_c),
+        hottest_c=tuple(round(float(c), 1) for c in grown.tip_c),
+        limit_c=None,
+        flow_c=facts.reach_c.get(part.id),
+    )
     return Rehearsal(
-        **asked_for(piece, facts, tools, factor, habit, setting), verdict=verdict, says=says,
-        programme=(stage,), seconds_to_flow=seconds,
+        **asked_for(piece, facts, tools, factor, habit, setting),
+        verdict=verdict,
+        says=says,
+        programme=(stage,),
+        seconds_to_flow=seconds,
         series=Series(time_s=tuple(round(float(t), 2) for t in grown.times_s), parts=(line,), joins=()),
         events=tuple(
-            EventShown(seconds=round(at, 2), kind=kind, about=part.id, at_c=round(float(grown.tip_c[-1]), 1), text=text)
+            EventShown(
+                seconds=round(at, 2),
+                kind=kind,
+                about=part.id,
+                at_c=round(float(grown.tip_c[-1]), 1),
+                text=text,
+            )
             for kind, at, text in events
             if at is not None
         ),
-        tightest=None, settles_c=round(float(grown.tip_c.max()), 1) if verdict == "never" else None,
-        above_700_s=0.0, peaks=(), left_out=(),
+        tightest=None,
+        settles_c=round(float(grown.tip_c.max()), 1) if verdict == "never" else None,
+        above_700_s=0.0,
+        peaks=(),
+        left_out=(),
         ball=BallShown(
-            wire_mm=across, diameter_mm=tuple(round(float(one), 2) for one in grown.diameter_mm),
-            wanted_mm=work.ball_mm, limit_mm=round(grown.limit_mm, 2), drops_s=_r(grown.drops_s),
+            wire_mm=across,
+            diameter_mm=tuple(round(float(one), 2) for one in grown.diameter_mm),
+            wanted_mm=work.ball_mm,
+            limit_mm=round(grown.limit_mm, 2),
+            drops_s=_r(grown.drops_s),
         ),
-    )  # fmt: skip
+    )
 
 
 def _r(value: float | None) -> float | None:

@@ -39,9 +39,12 @@ def rehearse_heat(
     """
     if not LEAST_SETTING <= setting <= 1:
         raise refuse(
-            "out-of-range", "setting", setting, f"a flame is open by {LEAST_SETTING:g} to 1",
+            "out-of-range",
+            "setting",
+            setting,
+            f"a flame is open by {LEAST_SETTING:g} to 1",
             "Open it by as much as in between.",
-        )  # fmt: skip
+        )
     planned = planned or plan(piece, house, bench)
     if planned.conflict is not None:
         raise refuse(

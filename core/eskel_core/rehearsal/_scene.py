@@ -159,9 +159,12 @@ def _ready(
             limits.append(Limit(one.join, "join", np.unique(np.concatenate(seams)), one.below_c, one.soft_c))
     if not goals:
         raise refuse(
-            "contradiction", "heat", facts.heat_no, "a heat brings something to a temperature",
+            "contradiction",
+            "heat",
+            facts.heat_no,
+            "a heat brings something to a temperature",
             "This heat has nothing of metal to bring to one.",
-        )  # fmt: skip
+        )
     return body, Asked(network, tools.torch, tuple(goals), tuple(limits), tools.flux, factor.factor)
 
 

@@ -74,14 +74,24 @@ def shown(
     return Rehearsal(
         **asked_for(piece, facts, tools, factor, habit, setting),
         verdict=verdict,
-        says=verdict_text(verdict, _DONE[facts.purpose], told, None if tightest is None else tightest.text, found.most_short_c, settles_c)
+        says=verdict_text(
+            verdict,
+            _DONE[facts.purpose],
+            told,
+            None if tightest is None else tightest.text,
+            found.most_short_c,
+            settles_c,
+        )
         + gathered_text(body.gathered),
         programme=_programme(piece, facts, body, asked, found, (quick, slow)),
         seconds_to_flow=seconds,
         series=_series(piece, asked, trace, moments),
         events=tuple(
             EventShown(
-                seconds=event.seconds, kind=event.kind, about=event.about, at_c=event.at_c,
+                seconds=event.seconds,
+                kind=event.kind,
+                about=event.about,
+                at_c=event.at_c,
                 text=event_text(piece, event, facts.purpose),
             )
             for event in trace.events
@@ -92,7 +102,7 @@ def shown(
         peaks=_peaks(asked, trace, facts),
         left_out=body.left_out,
         cells=_cells(asked, trace, moments) if with_cells else None,
-    )  # fmt: skip
+    )
 
 
 def asked_for(

@@ -107,9 +107,17 @@ def _tube(ends: int) -> Example:
 
 def _rehearsed(**told: Any) -> Example:
     row = {
-        "joins": ["foot"], "torch": "butane-pencil", "surface": "charcoal", "flux": "white-paste",
-        "seconds_low": 20, "seconds_likely": 30, "seconds_high": 50, "above_700_s": 5, "forms": "x", **told,
-    }  # fmt: skip
+        "joins": ["foot"],
+        "torch": "butane-pencil",
+        "surface": "charcoal",
+        "flux": "white-paste",
+        "seconds_low": 20,
+        "seconds_likely": 30,
+        "seconds_high": 50,
+        "above_700_s": 5,
+        "forms": "x",
+        **told,
+    }
     made = _two()
     return Example(piece={**(made.piece or {}), "rehearsals": [row]})
 
@@ -228,14 +236,19 @@ _LONGER = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 1.0}, "le
 EXAMPLES: dict[str, tuple[Example, Example]] = {
     # What a heat does to the joins before it.
     "remelt-flows": (
-        _row({"solder": "us-hard", "holds": "nothing"}, {"solder": "us-hard"}, bench={"solders": ["us-hard"]}),
+        _row(
+            {"solder": "us-hard", "holds": "nothing"}, {"solder": "us-hard"}, bench={"solders": ["us-hard"]}
+        ),
         _row({"solder": "us-hard", "holds": "nothing"}, {"solder": "us-easy"}),
     ),
     "remelt-soft": (
         _row({"solder": "us-hard", "loaded": True}, {"solder": "us-medium"}),
         _row({"solder": "us-hard", "loaded": True}, {"solder": "us-easy"}),
     ),
-    "same-grade-held": (_row({"solder": "us-hard"}, {"solder": "us-hard"}), _row({"solder": "us-hard"}, {"solder": "us-easy"})),
+    "same-grade-held": (
+        _row({"solder": "us-hard"}, {"solder": "us-hard"}),
+        _row({"solder": "us-hard"}, {"solder": "us-easy"}),
+    ),
     "hangs-below": (
         _row({"solder": "us-medium", "face": "back", "holds": "own-weight"}, {"solder": "us-easy"}),
         _row({"solder": "us-medium", "face": "back", "holds": "seated"}, {"solder": "us-easy"}),
@@ -245,8 +258,16 @@ EXAMPLES: dict[str, tuple[Example, Example]] = {
     "fuse-window": (_fused("gold-18k-yellow"), _fused("fine-silver-999")),
     # Stock, metals, what shows.
     "no-stock": (
-        _piece([_wire("a", metal=_COPPER), _wire("b", metal=_COPPER)], [_join("j", "a", "b", grade="medium")], bench={"solders": ["us-hard"]}),
-        _piece([_wire("a", metal=_COPPER), _wire("b", metal=_COPPER)], [_join("j", "a", "b", grade="hard")], bench={"solders": ["us-hard"]}),
+        _piece(
+            [_wire("a", metal=_COPPER), _wire("b", metal=_COPPER)],
+            [_join("j", "a", "b", grade="medium")],
+            bench={"solders": ["us-hard"]},
+        ),
+        _piece(
+            [_wire("a", metal=_COPPER), _wire("b", metal=_COPPER)],
+            [_join("j", "a", "b", grade="hard")],
+            bench={"solders": ["us-hard"]},
+        ),
     ),
     "placing-no-stock": (
         _two(placing="paste", bench={"solders": [{"solder": "us-hard", "form": "sheet"}]}),
@@ -262,7 +283,10 @@ EXAMPLES: dict[str, tuple[Example, Example]] = {
         _piece([_plate("plate"), _wire("catch", bought_in=True)], [_join("foot", "catch", "plate")]),
         _piece([_plate("plate"), _wire("catch")], [_join("foot", "catch", "plate")]),
     ),
-    "gold-filled-heat": (_metal("gold-filled-14-20", fixed="us-hard"), _metal("gold-filled-14-20", fixed="us-easy")),
+    "gold-filled-heat": (
+        _metal("gold-filled-14-20", fixed="us-hard"),
+        _metal("gold-filled-14-20", fixed="us-easy"),
+    ),
     "red-short": (_metal("germanium-silver-935", fixed="us-easy"), _metal(_COPPER, fixed="us-easy")),
     "zinc-fume": (_balled("brass-c260"), _balled(_COPPER)),
     "cadmium": (Example(solders=(("uk-easy", True),)), Example(solders=(("uk-easy", False),))),
@@ -275,15 +299,24 @@ EXAMPLES: dict[str, tuple[Example, Example]] = {
     ),
     "sealed-tube": (_tube(2), _tube(1)),
     "stone-in-heat": (
-        _piece([_plate("plate"), _ball("stone", 5, heat_safe=False)], [_join("seat", "stone", "plate", kind="seat")]),
+        _piece(
+            [_plate("plate"), _ball("stone", 5, heat_safe=False)],
+            [_join("seat", "stone", "plate", kind="seat")],
+        ),
         _piece([_plate("plate"), _ball("knob", 5)], [_join("seat", "knob", "plate", kind="seat")]),
     ),
     "trapped-part": (_hung(after=["seam"]), _hung()),
     "moving-part": (_beside([4, 0]), _beside([22, 0])),
     "split-in-solder": (_opened([1, 1]), _opened([0, 6])),
     "parts-drift": (
-        _piece([_plate("plate"), _ball("dot", 1.5, count=4)], [_join("dots", "plate", "dot", kind="seat", holds="own-weight")]),
-        _piece([_plate("plate"), _ball("dot", 3.5, count=4)], [_join("dots", "plate", "dot", kind="seat", holds="own-weight")]),
+        _piece(
+            [_plate("plate"), _ball("dot", 1.5, count=4)],
+            [_join("dots", "plate", "dot", kind="seat", holds="own-weight")],
+        ),
+        _piece(
+            [_plate("plate"), _ball("dot", 3.5, count=4)],
+            [_join("dots", "plate", "dot", kind="seat", holds="own-weight")],
+        ),
     ),
     "frame-loose": (_frame(1), _frame(0)),
     # Steel, water, acid, vessels.
@@ -291,8 +324,14 @@ EXAMPLES: dict[str, tuple[Example, Example]] = {
         _doings(("heat", 1), ("quench", 1), ("pickle", 1), **_BOUND),
         _doings(("heat", 1), ("quench", 1), ("unbind", 1), ("pickle", 1), **_BOUND),
     ),
-    "hot-into-acid": (_doings(("heat", 1), ("pickle", 1)), _doings(("heat", 1), ("quench", 1), ("pickle", 1))),
-    "does-not-fit": (_bench(vessels=[{"kind": "pot", "length_mm": 19}]), _bench(vessels=[{"kind": "pot", "length_mm": 30}])),
+    "hot-into-acid": (
+        _doings(("heat", 1), ("pickle", 1)),
+        _doings(("heat", 1), ("quench", 1), ("pickle", 1)),
+    ),
+    "does-not-fit": (
+        _bench(vessels=[{"kind": "pot", "length_mm": 19}]),
+        _bench(vessels=[{"kind": "pot", "length_mm": 30}]),
+    ),
     "pink-plating": (_bench(pot={"iron_touched": True}), _bench(pot={})),
     "bath-spent": (_bench(pot={"copper_g_l": 25}), _bench(pot={"copper_g_l": 20})),
     "over-pickle": (Example(pot=(31, 10, True)), Example(pot=(29, 10, True))),
@@ -305,7 +344,10 @@ EXAMPLES: dict[str, tuple[Example, Example]] = {
         _piece([_ball("knob", 9), _wire("ring", 0.8, 12, closed=True)], [_join("crown", "ring", "knob")]),
         _piece([_wire("rail", 1.2), _wire("ring", 0.8, 12, closed=True)], [_join("crown", "ring", "rail")]),
     ),
-    "torch-too-small": (_rehearsed(seconds_likely=None, seconds_low=None, seconds_high=None, settles_c=640), _rehearsed()),
+    "torch-too-small": (
+        _rehearsed(seconds_likely=None, seconds_low=None, seconds_high=None, settles_c=640),
+        _rehearsed(),
+    ),
     "flux-spent": (_rehearsed(seconds_high=3000), _rehearsed()),
     "fire-stain": (_rehearsed(above_700_s=61), _rehearsed(above_700_s=59)),
     "chips-jump": (
@@ -326,14 +368,19 @@ EXAMPLES: dict[str, tuple[Example, Example]] = {
         _size("anneal", metal=_SILVER, thickness_mm=1.2, reduction_pct=10, next_reduction_pct=10),
     ),
     "anneal-by-heat": (
-        _two(work=[
-            _work("first", "bend", "post", before=["foot"], reduction_pct=20),
-            _work("then", "bend", "post", after=["foot"], reduction_pct=20),
-        ]),
+        _two(
+            work=[
+                _work("first", "bend", "post", before=["foot"], reduction_pct=20),
+                _work("then", "bend", "post", after=["foot"], reduction_pct=20),
+            ]
+        ),
         _two(work=[_work("then", "bend", "post", after=["foot"], reduction_pct=20)]),
     ),
     "temper-unknown": (_formed("unknown"), _formed("soft")),
-    "quench-crack": (_size("anneal", metal=_SILVER, thickness_mm=3.2), _size("anneal", metal=_SILVER, thickness_mm=1.2)),
+    "quench-crack": (
+        _size("anneal", metal=_SILVER, thickness_mm=3.2),
+        _size("anneal", metal=_SILVER, thickness_mm=1.2),
+    ),
     # Balls, lengths, thicknesses, sight.
     "ball-falls": (_ball_on(4.5), _ball_on(1.8)),
     "ball-flat": (
@@ -342,13 +389,43 @@ EXAMPLES: dict[str, tuple[Example, Example]] = {
     ),
     "cut-short": (_trimmed(), _trimmed(rough=_LONGER)),
     "too-thin": (
-        _piece([_plate("plate"), _wire("post", 0.6, 10, touches_skin="through")], [_join("foot", "post", "plate")]),
-        _piece([_plate("plate"), _wire("post", 0.8, 10, touches_skin="through")], [_join("foot", "post", "plate")]),
+        _piece(
+            [_plate("plate"), _wire("post", 0.6, 10, touches_skin="through")],
+            [_join("foot", "post", "plate")],
+        ),
+        _piece(
+            [_plate("plate"), _wire("post", 0.8, 10, touches_skin="through")],
+            [_join("foot", "post", "plate")],
+        ),
     ),
     "seam-in-sight": (_ring_of(visible=True), _ring_of()),
     "wire-shows": (
-        _size("ear-wire", wire_mm=0.8, dowel_mm=6, ornament_mm=6, front_mm=4, drop_mm=18, tail_mm=5, flare_mm=3, catch_mm=0, bend="half-angle", spare_mm=1),
-        _size("ear-wire", wire_mm=0.8, dowel_mm=6, ornament_mm=22, front_mm=4, drop_mm=18, tail_mm=5, flare_mm=3, catch_mm=0, bend="half-angle", spare_mm=1),
+        _size(
+            "ear-wire",
+            wire_mm=0.8,
+            dowel_mm=6,
+            ornament_mm=6,
+            front_mm=4,
+            drop_mm=18,
+            tail_mm=5,
+            flare_mm=3,
+            catch_mm=0,
+            bend="half-angle",
+            spare_mm=1,
+        ),
+        _size(
+            "ear-wire",
+            wire_mm=0.8,
+            dowel_mm=6,
+            ornament_mm=22,
+            front_mm=4,
+            drop_mm=18,
+            tail_mm=5,
+            flare_mm=3,
+            catch_mm=0,
+            bend="half-angle",
+            spare_mm=1,
+        ),
     ),
     "hangs-tilted": (
         _size("hang", parts=[{"mass_g": 2, "x_mm": 8, "y_mm": 12}], pivot={"x_mm": 0, "y_mm": 0}),
@@ -360,4 +437,4 @@ EXAMPLES: dict[str, tuple[Example, Example]] = {
         _two(work=[_work("wax", "seal", "plate"), _work("dark", "darken", "plate", times=1, after=["wax"])]),
         _two(work=[_work("wax", "seal", "plate"), _work("dark", "darken", "plate", times=1)]),
     ),
-}  # fmt: skip
+}

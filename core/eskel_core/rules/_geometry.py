@@ -69,9 +69,12 @@ def _told_apart(piece: Piece) -> set[str]:
     while True:
         pairs = [join.between for join in piece.joins if told & set(join.between)]
         more = {
-            one for between in pairs for one in between for other in between
+            one
+            for between in pairs
+            for one in between
+            for other in between
             if one in counts and other in told and counts[one] == counts[other] > 1
-        }  # fmt: skip
+        }
         if more <= told:
             return told
         told |= more

@@ -157,4 +157,8 @@ def _parts_of(course: Course, work: Work) -> list[Part]:
 
 
 def _longer(rough: Form, form: Form) -> bool:
-    return rough.kind != form.kind or across_mm(rough) > across_mm(form) or (rough != form and across_mm(rough) >= across_mm(form))  # fmt: skip
+    return (
+        rough.kind != form.kind
+        or across_mm(rough) > across_mm(form)
+        or (rough != form and across_mm(rough) >= across_mm(form))
+    )

@@ -23,7 +23,14 @@ FUME_C = 900.0
 FUME_ZINC_PCT = 15.0
 PASTE_SEAM_MM = 15.0
 PASTE_FACE_MM2 = 30.0
-_FORM_OF_PLACING = {"chips-under": "sheet", "chips-over": "sheet", "sweat": "sheet", "pick": "wire", "fed-wire": "wire", "paste": "paste"}  # fmt: skip
+_FORM_OF_PLACING = {
+    "chips-under": "sheet",
+    "chips-over": "sheet",
+    "sweat": "sheet",
+    "pick": "wire",
+    "fed-wire": "wire",
+    "paste": "paste",
+}
 
 
 @speaks("placing-no-stock")

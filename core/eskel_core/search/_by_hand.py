@@ -202,8 +202,9 @@ def _groups(problem: Problem, level: dict[str, int], f: int) -> list[tuple[list[
             bodies.setdefault(ties.of(node), set()).add(node)
     groups = [
         (sorted(group, key=lambda task: _join_of(task).holds in ("hand", "nothing")), frozenset(bodies[root]))
-        for root, group in ties.inside.items() if group
-    ]  # fmt: skip
+        for root, group in ties.inside.items()
+        if group
+    ]
     return sorted(groups, key=lambda one: -len(one[0]))
 
 

@@ -57,10 +57,15 @@ def _told_orders(piece: Piece) -> list[Demand]:
     pairs += [(work.id, name) for work in piece.work for name in work.before]
     names = _titles(piece)
     return [
-        Demand("order", "order", (earlier, later), f"{names[later]} comes after {names[earlier]}.",
-               f"Let {names[later]} come before {names[earlier]}, or take that order out.")
+        Demand(
+            "order",
+            "order",
+            (earlier, later),
+            f"{names[later]} comes after {names[earlier]}.",
+            f"Let {names[later]} come before {names[earlier]}, or take that order out.",
+        )
         for earlier, later in dict.fromkeys(pairs)
-    ]  # fmt: skip
+    ]
 
 
 def _sharing_demands(piece: Piece) -> list[Demand]:

@@ -154,9 +154,10 @@ def _neighbours(levels: Levels) -> None:
     """Keep joins that touch apart where they could not share a heat, and in the order that was told."""
     model = levels.model
     touching = [
-        (i, j) for i, j in combinations(range(len(levels.tasks)), 2)
+        (i, j)
+        for i, j in combinations(range(len(levels.tasks)), 2)
         if levels.tasks[i].seeds & levels.tasks[j].seeds
-    ]  # fmt: skip
+    ]
     for i, j in touching:
         if not can_share([levels.tasks[i], levels.tasks[j]]):
             for f in levels.with_[i].keys() & levels.with_[j].keys():

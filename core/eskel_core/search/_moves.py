@@ -7,17 +7,27 @@ from ..units import difference as kelvin
 from ._objectives import GROUPS, OBJECTIVES, ObjectiveValue
 
 _COUNTED = {
-    "joins-run-again": ("join more runs again", "joins more run again", "join fewer runs again", "joins fewer run again"),
+    "joins-run-again": (
+        "join more runs again",
+        "joins more run again",
+        "join fewer runs again",
+        "joins fewer run again",
+    ),
     "heats": ("heat more", "heats more", "heat fewer", "heats fewer"),
     "soft-while-loaded": (
-        "join more is soft while something pulls on it", "joins more are soft while something pulls on them",
-        "join fewer is soft while something pulls on it", "joins fewer are soft while something pulls on them",
+        "join more is soft while something pulls on it",
+        "joins more are soft while something pulls on them",
+        "join fewer is soft while something pulls on it",
+        "joins fewer are soft while something pulls on them",
     ),
     "protected": (
-        "join more to protect", "joins more to protect", "join fewer to protect", "joins fewer to protect",
+        "join more to protect",
+        "joins more to protect",
+        "join fewer to protect",
+        "joins fewer to protect",
     ),
     "solders": ("solder more", "solders more", "solder fewer", "solders fewer"),
-}  # fmt: skip
+}
 _FLOWS = {
     "flow-of-chosen": "the solder of seams that show or bear load flows {degrees} {way} in all",
     "flow-of-rest": "the solder of the other joins flows {degrees} {way} in all",

@@ -58,4 +58,10 @@ def _check_reach(knots: Iterable[Any], scale: float) -> None:
 
 
 def _unreadable(why: str) -> Refused:
-    return refuse("not-a-drawing", "text", None, f"the file is a DXF drawing ({why[:120]})", "Save it as DXF text, 2000 or later.")  # fmt: skip
+    return refuse(
+        "not-a-drawing",
+        "text",
+        None,
+        f"the file is a DXF drawing ({why[:120]})",
+        "Save it as DXF text, 2000 or later.",
+    )

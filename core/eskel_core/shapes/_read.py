@@ -54,7 +54,13 @@ def read_outline(name: str, text: str, unit: DrawnUnit | None = None) -> DrawnOu
     loops = _READERS[ending](text, None if unit is None else MM_IN[unit])
     rings = [ring for ring in _closed(loops) if _area(ring) > _SMALLEST_MM2]
     if not rings:
-        raise refuse("not-closed", "text", None, "a drawing holds at least one closed outline", "Close the line: its ends must meet.")  # fmt: skip
+        raise refuse(
+            "not-closed",
+            "text",
+            None,
+            "a drawing holds at least one closed outline",
+            "Close the line: its ends must meet.",
+        )
     check_rings(_from_corner(rings), "text")
     return _measured(rings)
 
@@ -96,12 +102,24 @@ def _measured(rings: list[Loop]) -> DrawnOutline:
     xs, ys = [x for ring in rings for x, _ in ring], [y for ring in rings for _, y in ring]
     left, low, wide, high = min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)
     if max(wide, high) > 5000 or max(wide, high) < 0.1:
-        raise refuse("out-of-range", "unit", round(max(wide, high), 3), "a drawing is between 0.1 and 5000 mm large", "Check its unit.")  # fmt: skip
+        raise refuse(
+            "out-of-range",
+            "unit",
+            round(max(wide, high), 3),
+            "a drawing is between 0.1 and 5000 mm large",
+            "Check its unit.",
+        )
     path = " ".join(
         "M" + " L".join(f"{_short(x - left)} {_short(y - low)}" for x, y in ring) + " Z" for ring in rings
     )
     if len(path) > _LONGEST_PATH:
-        raise refuse("too-large", "text", len(path), f"an outline's path is at most {_LONGEST_PATH} letters long", "Simplify the curve.")  # fmt: skip
+        raise refuse(
+            "too-large",
+            "text",
+            len(path),
+            f"an outline's path is at most {_LONGEST_PATH} letters long",
+            "Simplify the curve.",
+        )
     outline = PathOutline(kind="path", path=path)
     return DrawnOutline(
         outline=outline,

@@ -46,8 +46,12 @@ def loops_of_svg(text: str, mm_in_unit: float | None) -> list[Loop]:
 def unit_unknown() -> Refused:
     """Make the refusal of a file that does not say its unit."""
     return refuse(
-        "unit-unknown", "unit", None, "the file does not say in which unit it is drawn", "Say whether one unit is a mm, a cm, an inch or a px."
-    )  # fmt: skip
+        "unit-unknown",
+        "unit",
+        None,
+        "the file does not say in which unit it is drawn",
+        "Say whether one unit is a mm, a cm, an inch or a px.",
+    )
 
 
 def _root(text: str) -> Any:
@@ -86,9 +90,12 @@ def _check_size(root: Any) -> None:
         size = math.inf
     if size > MOST_ELEMENTS:
         raise refuse(
-            "too-large", "text", None, f"a drawing has at most {MOST_ELEMENTS} elements, those used again counted each time",
+            "too-large",
+            "text",
+            None,
+            f"a drawing has at most {MOST_ELEMENTS} elements, those used again counted each time",
             "Simplify the drawing.",
-        )  # fmt: skip
+        )
 
 
 def _unreadable(why: str) -> Refused:

@@ -55,7 +55,13 @@ def ball_mass_g(ball_mm: float, metal: Metal) -> float:
 def check_thicker(ball_mm: float, wire_mm: float, path: str = "ball_mm") -> None:
     """Raise `Refused` for a ball no thicker than its wire."""
     if ball_mm <= wire_mm:
-        raise refuse("contradiction", path, ball_mm, f"a ball is thicker than its wire of {num(wire_mm)} mm", "Make the ball larger, or take thinner wire.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            path,
+            ball_mm,
+            f"a ball is thicker than its wire of {num(wire_mm)} mm",
+            "Make the ball larger, or take thinner wire.",
+        )
 
 
 def flat_caution(ball_mm: float, flat_mm: float) -> tuple[SizeCaution, ...]:
@@ -92,7 +98,13 @@ def ball(asked: BallAsked, hand: Hand) -> BallFound:
     given = [name for name in ("ball_mm", "wire_mm", "wire_length_mm") if getattr(asked, name) is not None]
     if len(given) != 2:
         code, path = ("missing", "ball_mm") if len(given) < 2 else ("contradiction", "wire_length_mm")
-        raise refuse(code, path, None if len(given) < 2 else asked.wire_length_mm, "two of ball_mm, wire_mm and wire_length_mm are given", "Give two; the third follows.")  # fmt: skip
+        raise refuse(
+            code,
+            path,
+            None if len(given) < 2 else asked.wire_length_mm,
+            "two of ball_mm, wire_mm and wire_length_mm are given",
+            "Give two; the third follows.",
+        )
     ball_mm, wire, length = asked.ball_mm or 0.0, asked.wire_mm or 0.0, asked.wire_length_mm or 0.0
     if not length:
         check_thicker(ball_mm, wire)
@@ -115,12 +127,21 @@ def ball(asked: BallAsked, hand: Hand) -> BallFound:
         how=how,
         cautions=flat_caution(ball_mm, flat),
         safety=SAFETY,
-        cut=Cut(title="Ball", form=Ball(kind="ball", diameter_mm=ball_mm), metal=asked.metal, length_mm=length),
-        sketch=sketch(
-            [circle(ball_mm / 2, ball_mm / 2, ball_mm), line((ball_mm / 2 - flat / 2, 0), (ball_mm / 2 + flat / 2, 0), stands="mark"), *bar(length, wire, -ball_mm * 0.6 - wire)],
-            [label(ball_mm / 2, ball_mm / 2, num(ball_mm, 2)), label(length / 2, -ball_mm - wire - 1, f"{num(length, 2)} mm of {num(wire, 2)}")],
+        cut=Cut(
+            title="Ball", form=Ball(kind="ball", diameter_mm=ball_mm), metal=asked.metal, length_mm=length
         ),
-    )  # fmt: skip
+        sketch=sketch(
+            [
+                circle(ball_mm / 2, ball_mm / 2, ball_mm),
+                line((ball_mm / 2 - flat / 2, 0), (ball_mm / 2 + flat / 2, 0), stands="mark"),
+                *bar(length, wire, -ball_mm * 0.6 - wire),
+            ],
+            [
+                label(ball_mm / 2, ball_mm / 2, num(ball_mm, 2)),
+                label(length / 2, -ball_mm - wire - 1, f"{num(length, 2)} mm of {num(wire, 2)}"),
+            ],
+        ),
+    )
 
 
 class BalledEndAsked(Asked):
@@ -145,12 +166,23 @@ def balled_end(asked: BalledEndAsked, hand: Hand) -> BalledEndFound:
     metal, ball_mm, wire = hand.metal(asked.metal), asked.ball_mm, asked.wire_mm
     check_thicker(ball_mm, wire)
     if asked.finished_length_mm <= ball_mm:
-        raise refuse("contradiction", "finished_length_mm", asked.finished_length_mm, f"the finished length is above the ball's own {num(ball_mm)} mm", "Make it longer.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "finished_length_mm",
+            asked.finished_length_mm,
+            f"the finished length is above the ball's own {num(ball_mm)} mm",
+            "Make it longer.",
+        )
     eaten, limit = wire_of_ball_mm(ball_mm, wire), drop_limit_mm(wire, metal)
     cut = asked.finished_length_mm - ball_mm + eaten
     told: tuple[SizeCaution, ...] = ()
     if ball_mm > limit:
-        told = (caution("ball-falls", f"On {about(wire)} wire a ball lets go above {about(limit, 2)}; this one is {about(ball_mm)}."),)  # fmt: skip
+        told = (
+            caution(
+                "ball-falls",
+                f"On {about(wire)} wire a ball lets go above {about(limit, 2)}; this one is {about(ball_mm)}.",
+            ),
+        )
     stem = asked.finished_length_mm - ball_mm
     return BalledEndFound(
         cut_length_mm=cut,
@@ -161,10 +193,21 @@ def balled_end(asked: BalledEndAsked, hand: Hand) -> BalledEndFound:
         safety=SAFETY,
         cut=Cut(title="Balled wire", form=round_wire(wire, cut), metal=asked.metal, length_mm=cut),
         sketch=sketch(
-            [*bar(stem, wire, ball_mm / 2 - wire / 2), circle(stem + ball_mm / 2, ball_mm / 2, ball_mm), *bar(cut, wire, -ball_mm - wire, [cut - eaten])],
-            [label(stem + ball_mm / 2, ball_mm * 1.4, num(ball_mm, 2)), label(cut / 2, -ball_mm * 2 - wire - 1, f"{num(cut, 2)} mm, the last {num(eaten, 2)} become the ball")],
+            [
+                *bar(stem, wire, ball_mm / 2 - wire / 2),
+                circle(stem + ball_mm / 2, ball_mm / 2, ball_mm),
+                *bar(cut, wire, -ball_mm - wire, [cut - eaten]),
+            ],
+            [
+                label(stem + ball_mm / 2, ball_mm * 1.4, num(ball_mm, 2)),
+                label(
+                    cut / 2,
+                    -ball_mm * 2 - wire - 1,
+                    f"{num(cut, 2)} mm, the last {num(eaten, 2)} become the ball",
+                ),
+            ],
         ),
-    )  # fmt: skip
+    )
 
 
 class ProngWanted(Record):
@@ -212,12 +255,25 @@ def prong(asked: ProngAsked, hand: Hand) -> ProngFound:
             raise refuse(
                 "missing", missing, None, "a prong has its reach, its wire and its ball", f"Add {missing}."
             )
-        wanted = [("", ProngWanted(reach_mm=asked.reach_mm or 0, wire_mm=asked.wire_mm or 0, ball_mm=asked.ball_mm or 0))]  # fmt: skip
+        wanted = [
+            (
+                "",
+                ProngWanted(
+                    reach_mm=asked.reach_mm or 0, wire_mm=asked.wire_mm or 0, ball_mm=asked.ball_mm or 0
+                ),
+            )
+        ]
     told: list[SizeCaution] = []
     for path, one in wanted:
         check_thicker(one.ball_mm, one.wire_mm, f"{path}ball_mm")
         if one.reach_mm <= one.ball_mm:
-            raise refuse("contradiction", f"{path}reach_mm", one.reach_mm, f"the reach is above the ball's own {num(one.ball_mm)} mm", "Make it longer.")  # fmt: skip
+            raise refuse(
+                "contradiction",
+                f"{path}reach_mm",
+                one.reach_mm,
+                f"the reach is above the ball's own {num(one.ball_mm)} mm",
+                "Make it longer.",
+            )
         told += thin(hand, "a prong", one.wire_mm, "prong")
         limit = drop_limit_mm(one.wire_mm, metal)
         if one.ball_mm > limit:
@@ -239,9 +295,15 @@ def prong(asked: ProngAsked, hand: Hand) -> ProngFound:
         how=f"{num(first.reach_mm)} − {num(first.ball_mm)} + 2 × {num(first.ball_mm)}³ / (3 × {num(first.wire_mm)}²) = {num(mark.snip_mark_mm)} mm",
         cautions=tuple(told),
         safety=SAFETY,
-        cut=Cut(title="Prong", form=round_wire(first.wire_mm, mark.snip_mark_mm), metal=asked.metal, count=len(marks), length_mm=mark.snip_mark_mm),
+        cut=Cut(
+            title="Prong",
+            form=round_wire(first.wire_mm, mark.snip_mark_mm),
+            metal=asked.metal,
+            count=len(marks),
+            length_mm=mark.snip_mark_mm,
+        ),
         sketch=_prong_sketch([(one, marks[n]) for n, (_, one) in enumerate(wanted)]),
-    )  # fmt: skip
+    )
 
 
 def _prong_sketch(prongs: list[tuple[ProngWanted, ProngMarks]]) -> Sketch:
@@ -258,19 +320,39 @@ def _prong_sketch(prongs: list[tuple[ProngWanted, ProngMarks]]) -> Sketch:
 
 CALCULATORS = (
     Calculator(
-        "ball", "Ball from wire", "Balls", "Ball, wire and length: any two give the third.",
-        BallAsked, BallFound, ball, "wire_length_mm",
-        {"metal": "sterling-925", "ball_mm": 2.2, "wire_mm": 0.9}, {"wire_mm": 0.05, "wire_length_mm": 0.5},
+        "ball",
+        "Ball from wire",
+        "Balls",
+        "Ball, wire and length: any two give the third.",
+        BallAsked,
+        BallFound,
+        ball,
+        "wire_length_mm",
+        {"metal": "sterling-925", "ball_mm": 2.2, "wire_mm": 0.9},
+        {"wire_mm": 0.05, "wire_length_mm": 0.5},
     ),
     Calculator(
-        "balled-end", "Balled end", "Balls", "How much longer to cut a wire whose end is melted to a ball.",
-        BalledEndAsked, BalledEndFound, balled_end, "cut_length_mm",
+        "balled-end",
+        "Balled end",
+        "Balls",
+        "How much longer to cut a wire whose end is melted to a ball.",
+        BalledEndAsked,
+        BalledEndFound,
+        balled_end,
+        "cut_length_mm",
         {"metal": "sterling-925", "wire_mm": 0.8, "ball_mm": 2.0, "finished_length_mm": 40},
         {"ball_mm": 0.1, "wire_mm": 0.05},
     ),
     Calculator(
-        "prong", "Balled prongs", "Balls", "Where to snip each prong, and where its ball stops.",
-        ProngAsked, ProngFound, prong, "snip_mark_mm",
-        {"metal": "sterling-925", "reach_mm": 9, "wire_mm": 0.9, "ball_mm": 1.6}, {"ball_mm": 0.1},
+        "prong",
+        "Balled prongs",
+        "Balls",
+        "Where to snip each prong, and where its ball stops.",
+        ProngAsked,
+        ProngFound,
+        prong,
+        "snip_mark_mm",
+        {"metal": "sterling-925", "reach_mm": 9, "wire_mm": 0.9, "ball_mm": 1.6},
+        {"ball_mm": 0.1},
     ),
-)  # fmt: skip
+)

@@ -187,8 +187,13 @@ def one_of(asked: Asked, *keys: str) -> str:
         return given[0]
     rule = f"one of {' or '.join(keys)} is given"
     value = {name: getattr(asked, name) for name in given} or None
-    raise refuse("contradiction" if given else "missing", given[-1] if given else keys[0], value, rule,
-                 "Take one out." if given else f"Add {keys[0]}.")  # fmt: skip
+    raise refuse(
+        "contradiction" if given else "missing",
+        given[-1] if given else keys[0],
+        value,
+        rule,
+        "Take one out." if given else f"Add {keys[0]}.",
+    )
 
 
 def num(value: float, places: int = 3) -> str:

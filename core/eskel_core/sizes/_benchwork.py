@@ -77,10 +77,22 @@ def saw(asked: SawAsked, hand: Hand) -> SawFound:
     dust = asked.cut_mm * asked.thickness_mm * chosen.kerf_mm * metal.density_g_cm3 / 1000
     told: tuple[SizeCaution, ...] = ()
     if not chosen.sheet_low_mm <= asked.thickness_mm <= chosen.sheet_high_mm:
-        told = (caution("does-not-fit", f"Blade {chosen.size} is made for {about(chosen.sheet_low_mm)} to {about(chosen.sheet_high_mm)}."),)  # fmt: skip
+        told = (
+            caution(
+                "does-not-fit",
+                f"Blade {chosen.size} is made for {about(chosen.sheet_low_mm)} to {about(chosen.sheet_high_mm)}.",
+            ),
+        )
     tools: tuple[ToolAnswer, ...] = ()
     if owned and chosen.size != best.size:
-        tools = (ToolAnswer(kind="blade", wanted_mm=best.kerf_mm, owned_mm=chosen.kerf_mm, text=f"{best.size} would be best; {chosen.size} is the nearest on the bench: kerf {about(chosen.kerf_mm)}."),)  # fmt: skip
+        tools = (
+            ToolAnswer(
+                kind="blade",
+                wanted_mm=best.kerf_mm,
+                owned_mm=chosen.kerf_mm,
+                text=f"{best.size} would be best; {chosen.size} is the nearest on the bench: kerf {about(chosen.kerf_mm)}.",
+            ),
+        )
     length = asked.cut_mm or 30.0
     return SawFound(
         blade=chosen.size,
@@ -147,10 +159,20 @@ def anneal(asked: AnnealAsked, hand: Hand) -> AnnealFound:
     glow = glow_at(middle)
     told: list[SizeCaution] = []
     if needed:
-        told.append(caution("needs-anneal", f"The next work would bring it to {num(after, 1)} %; {metal.name.lower()} bears {num(metal.max_reduction_pct)} %."))  # fmt: skip
+        told.append(
+            caution(
+                "needs-anneal",
+                f"The next work would bring it to {num(after, 1)} %; {metal.name.lower()} bears {num(metal.max_reduction_pct)} %.",
+            )
+        )
     quench, thick = _quench(metal, asked.thickness_mm)
     if thick:
-        told.append(caution("quench-crack", f"{about(asked.thickness_mm)} of {metal.name.lower()} may crack if quenched hot."))  # fmt: skip
+        told.append(
+            caution(
+                "quench-crack",
+                f"{about(asked.thickness_mm)} of {metal.name.lower()} may crack if quenched hot.",
+            )
+        )
     if metal.red_short:
         told.append(caution("red-short", f"{metal.name} is weak while it glows."))
     low, high = metal.anneal_low_c, metal.anneal_high_c
@@ -204,17 +226,34 @@ class PickleTimeFound(Found):
 def pickle_time(asked: PickleTimeAsked, hand: Hand) -> PickleTimeFound:
     """Give the minutes in the pickle; copper at the limit or above is refused (`bath-spent`)."""
     if asked.pickle not in pickles():
-        raise refuse("unknown-id", "pickle", asked.pickle, "a pickle of that id exists", f"Choose one of: {', '.join(pickles())}.")  # fmt: skip
+        raise refuse(
+            "unknown-id",
+            "pickle",
+            asked.pickle,
+            "a pickle of that id exists",
+            f"Choose one of: {', '.join(pickles())}.",
+        )
     bath = pickles()[asked.pickle]
     if not bath.temp_low_c <= asked.bath_c <= bath.temp_high_c:
-        raise refuse("out-of-range", "bath_c", asked.bath_c, f"{bath.name.lower()} is used from {num(bath.temp_low_c)} to {num(bath.temp_high_c)} °C", "Warm or cool the bath.")  # fmt: skip
+        raise refuse(
+            "out-of-range",
+            "bath_c",
+            asked.bath_c,
+            f"{bath.name.lower()} is used from {num(bath.temp_low_c)} to {num(bath.temp_high_c)} °C",
+            "Warm or cool the bath.",
+        )
     minutes = pickle_minutes(
         bath, asked.bath_c, asked.scale, hot_piece=asked.hot_piece, copper_g_l=asked.copper_g_l
     )
     spent = asked.copper_g_l / bath.copper_limit_g_l * 100
     told: tuple[SizeCaution, ...] = ()
     if spent >= SPENT_FROM_PCT:
-        told = (caution("bath-spent", f"The bath holds {num(asked.copper_g_l)} g/l of copper; {num(bath.copper_limit_g_l)} is its limit."),)  # fmt: skip
+        told = (
+            caution(
+                "bath-spent",
+                f"The bath holds {num(asked.copper_g_l)} g/l of copper; {num(bath.copper_limit_g_l)} is its limit.",
+            ),
+        )
     factor = 2 ** ((bath.hot_ref_c - asked.bath_c) / 15)
     return PickleTimeFound(
         minutes_low=minutes.low,
@@ -266,13 +305,24 @@ class SolderAmountFound(Found):
 def solder_amount(asked: SolderAmountAsked, hand: Hand) -> SolderAmountFound:
     """Give the solder of a join in chips, wire and paste (paste holds 85 % metal by mass)."""
     if asked.solder not in solders():
-        raise refuse("unknown-id", "solder", asked.solder, "a solder of that id exists", f"Choose one of: {', '.join(solders())}.")  # fmt: skip
+        raise refuse(
+            "unknown-id",
+            "solder",
+            asked.solder,
+            "a solder of that id exists",
+            f"Choose one of: {', '.join(solders())}.",
+        )
     solder = solders()[asked.solder]
     touch = _contact(asked)
     volume = solder_volume_mm3(touch.area_mm2, touch.seam_mm, touch.fillets, asked.gap_mm, asked.fillet_mm)
     told: list[SizeCaution] = []
     if asked.supply == "paste" and (touch.seam_mm > 15 or touch.area_mm2 > 30):
-        told.append(caution("paste-weak", f"Paste is weak on a seam of {about(touch.seam_mm, 1)} and a face of {num(touch.area_mm2, 1)} mm²."))  # fmt: skip
+        told.append(
+            caution(
+                "paste-weak",
+                f"Paste is weak on a seam of {about(touch.seam_mm, 1)} and a face of {num(touch.area_mm2, 1)} mm².",
+            )
+        )
     told += [caution(one.code, one.text) for one in cadmium([solder])]
     across = math.sqrt(touch.area_mm2)
     return SolderAmountFound(
@@ -308,7 +358,13 @@ def _contact(asked: SolderAmountAsked) -> Contact:
     if asked.diameter_mm is not None and asked.length_mm is None:
         return _round_contact(asked.kind, asked.diameter_mm, fillets)
     if asked.length_mm is None:
-        raise refuse("missing", "diameter_mm", None, "a join is sized by a diameter, a length and width, or a contact area", "Add diameter_mm, or length_mm and width_mm.")  # fmt: skip
+        raise refuse(
+            "missing",
+            "diameter_mm",
+            None,
+            "a join is sized by a diameter, a length and width, or a contact area",
+            "Add diameter_mm, or length_mm and width_mm.",
+        )
     # A wire of some diameter laid along touches over a third of it, once wet (common bench reckoning).
     width = asked.width_mm if asked.width_mm is not None else (asked.diameter_mm or 0.0) / 3
     if width <= 0:
@@ -327,23 +383,51 @@ def _round_contact(kind: str, diameter: float, fillets: int) -> Contact:
 
 CALCULATORS = (
     Calculator(
-        "saw", "Saw blade", "At the bench", "The blade for a sheet, its kerf and its dust.",
-        SawAsked, SawFound, saw, "blade", {"thickness_mm": 0.8, "metal": "sterling-925", "cut_mm": 120}, {},
+        "saw",
+        "Saw blade",
+        "At the bench",
+        "The blade for a sheet, its kerf and its dust.",
+        SawAsked,
+        SawFound,
+        saw,
+        "blade",
+        {"thickness_mm": 0.8, "metal": "sterling-925", "cut_mm": 120},
+        {},
     ),
     Calculator(
-        "anneal", "Anneal now?", "At the bench", "Whether the next work would pass the metal's limit, and how to anneal.",
-        AnnealAsked, AnnealFound, anneal, "needed",
-        {"metal": "sterling-925", "thickness_mm": 1.2, "reduction_pct": 35, "next_reduction_pct": 35}, {},
+        "anneal",
+        "Anneal now?",
+        "At the bench",
+        "Whether the next work would pass the metal's limit, and how to anneal.",
+        AnnealAsked,
+        AnnealFound,
+        anneal,
+        "needed",
+        {"metal": "sterling-925", "thickness_mm": 1.2, "reduction_pct": 35, "next_reduction_pct": 35},
+        {},
     ),
     Calculator(
-        "pickle-time", "Time in the pickle", "At the bench", "Minutes in the pot, warm or cold, fresh or tired.",
-        PickleTimeAsked, PickleTimeFound, pickle_time, "minutes_low",
-        {"pickle": "bisulphate", "bath_c": 60, "copper_g_l": 5, "hot_piece": True, "scale": "medium"}, {"bath_c": 5.0},
+        "pickle-time",
+        "Time in the pickle",
+        "At the bench",
+        "Minutes in the pot, warm or cold, fresh or tired.",
+        PickleTimeAsked,
+        PickleTimeFound,
+        pickle_time,
+        "minutes_low",
+        {"pickle": "bisulphate", "bath_c": 60, "copper_g_l": 5, "hot_piece": True, "scale": "medium"},
+        {"bath_c": 5.0},
     ),
     Calculator(
-        "solder-amount", "Solder for a join", "At the bench", "Chips, wire or paste for one join.",
-        SolderAmountAsked, SolderAmountFound, solder_amount, "volume_mm3",
+        "solder-amount",
+        "Solder for a join",
+        "At the bench",
+        "Chips, wire or paste for one join.",
+        SolderAmountAsked,
+        SolderAmountFound,
+        solder_amount,
+        "volume_mm3",
         {"kind": "tee", "diameter_mm": 0.9, "fillet_mm": 0.25, "solder": "us-hard", "supply": "chips"},
         {"gap_mm": 0.05},
     ),
-)  # fmt: skip
+)

@@ -74,7 +74,13 @@ def layout(asked: LayoutAsked, hand: Hand) -> LayoutFound:
         how = f"{num(length, 2)} / {count} = {num(spacing)} mm, the first at half of it"
     elif asked.along == "row":
         if size > length:
-            raise refuse("contradiction", "size_mm", size, f"each is at most the row's own {num(length)} mm", "Make them smaller.")  # fmt: skip
+            raise refuse(
+                "contradiction",
+                "size_mm",
+                size,
+                f"each is at most the row's own {num(length)} mm",
+                "Make them smaller.",
+            )
         spacing = (length - size) / (count - 1) if count > 1 else 0.0
         marks = tuple(size / 2 + spacing * n for n in range(count))
         how = (
@@ -89,7 +95,13 @@ def layout(asked: LayoutAsked, hand: Hand) -> LayoutFound:
         spacing = chord
     between = spacing - size
     if count > 1 and between < -1e-9:
-        raise refuse("contradiction", "count", count, f"{count} of {num(size)} mm lie side by side without overlapping", "Take fewer, or smaller ones.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "count",
+            count,
+            f"{count} of {num(size)} mm lie side by side without overlapping",
+            "Take fewer, or smaller ones.",
+        )
     return LayoutFound(
         spacing_mm=spacing,
         marks=marks,
@@ -114,7 +126,10 @@ def _layout_sketch(asked: LayoutAsked, marks: tuple[float, ...], length: float) 
         spots = [(radius * math.cos(at / radius), radius * math.sin(at / radius)) for at in marks[:200]]
         return sketch([circle(0, 0, 2 * radius, "fine"), *(circle(x, y, size) for x, y in spots)])
     drawn = [circle(at, 0, size) for at in marks[:200]]
-    return sketch([line((0, 0), (length, 0), stands="fine"), *drawn, *ruler(length, -size)], [label(at, size, num(at, 1)) for at in marks[:12]])  # fmt: skip
+    return sketch(
+        [line((0, 0), (length, 0), stands="fine"), *drawn, *ruler(length, -size)],
+        [label(at, size, num(at, 1)) for at in marks[:12]],
+    )
 
 
 class BlankWeightAsked(Asked):
@@ -156,7 +171,16 @@ def _form_sketch(form: Form) -> Sketch | None:
     match form.kind:
         case "wire":
             high = profile_height_mm(form.profile)
-            return sketch([box(0, 0, form.length_mm, high)], [label(form.length_mm / 2, -high - 2, f"{num(form.length_mm, 2)} × {num(profile_across_mm(form.profile), 2)} mm")])  # fmt: skip
+            return sketch(
+                [box(0, 0, form.length_mm, high)],
+                [
+                    label(
+                        form.length_mm / 2,
+                        -high - 2,
+                        f"{num(form.length_mm, 2)} × {num(profile_across_mm(form.profile), 2)} mm",
+                    )
+                ],
+            )
         case "strip" | "tube":
             high = form.width_mm if form.kind == "strip" else form.outer_mm
             return sketch([box(0, 0, form.length_mm, high)])
@@ -228,7 +252,12 @@ def hang(asked: HangAsked, hand: Hand) -> HangFound:
     if down <= 0:
         told = (caution("hangs-tilted", "The centre of mass lies above the pivot: the piece turns over."),)
     elif max(abs(side), abs(forward)) > STRAIGHT_DEG:
-        told = (caution("hangs-tilted", f"It hangs {num(abs(side), 1)}° to the side and {num(abs(forward), 1)}° forward."),)  # fmt: skip
+        told = (
+            caution(
+                "hangs-tilted",
+                f"It hangs {num(abs(side), 1)}° to the side and {num(abs(forward), 1)}° forward.",
+            ),
+        )
     spots = [circle(one.x_mm, -one.y_mm, max(0.5, one.mass_g ** (1 / 3) * 2)) for one in weights]
     pivot = asked.pivot
     return HangFound(
@@ -239,13 +268,25 @@ def hang(asked: HangAsked, hand: Hand) -> HangFound:
         centre_z_mm=z,
         how=f"centre of mass at {num(x, 2)} across, {num(y, 2)} down, {num(z, 2)} to the front; atan({num(across, 2)} / {num(down, 2)}) = {num(side, 1)}°",
         cautions=told,
-        sketch=sketch([*spots, line((pivot.x_mm, -pivot.y_mm), (x, -y), stands="mark"), line((pivot.x_mm, -pivot.y_mm), (pivot.x_mm, -y), stands="hidden")]),
-    )  # fmt: skip
+        sketch=sketch(
+            [
+                *spots,
+                line((pivot.x_mm, -pivot.y_mm), (x, -y), stands="mark"),
+                line((pivot.x_mm, -pivot.y_mm), (pivot.x_mm, -y), stands="hidden"),
+            ]
+        ),
+    )
 
 
 def _weights(asked: HangAsked) -> tuple[Weight, ...]:
     if (asked.piece is not None) == bool(asked.parts):
-        raise refuse("contradiction" if asked.parts else "missing", "parts", None, "the masses are given, or a piece", "Give one of the two.")  # fmt: skip
+        raise refuse(
+            "contradiction" if asked.parts else "missing",
+            "parts",
+            None,
+            "the masses are given, or a piece",
+            "Give one of the two.",
+        )
     if asked.piece is None:
         return asked.parts
     piece = piece_from_object(asked.piece)
@@ -296,7 +337,13 @@ def cost(asked: CostAsked, hand: Hand) -> CostFound:
             "missing", "price_per_g", None, f"a price is known for {asked.metal}", "Give price_per_g."
         )
     if asked.scrap_g > asked.metal_g:
-        raise refuse("contradiction", "scrap_g", asked.scrap_g, f"no more is left over than the metal taken, {num(asked.metal_g)} g", "Check the two.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "scrap_g",
+            asked.scrap_g,
+            f"no more is left over than the metal taken, {num(asked.metal_g)} g",
+            "Check the two.",
+        )
     solder_price = asked.solder_price_per_g if asked.solder_price_per_g is not None else price
     metal, solder, labour = (
         asked.metal_g * price,
@@ -363,35 +410,89 @@ def readings(asked: ReadingsAsked, hand: Hand) -> ReadingsFound:
         deviation_mm=statistics.stdev(right) if len(right) > 1 else 0.0,
         zero_ok=abs(asked.zero_mm) <= ZERO_SLIP_MM,
         how=f"({' + '.join(num(one) for one in asked.readings_mm[:6])}{' + …' if len(right) > 6 else ''}) / {len(right)} − {num(asked.zero_mm)} = {num(mean)} mm",
-        sketch=sketch([circle(0, 0, mean), *(circle(0, 0, one, "fine") for one in right[:20])], [label(0, 0, num(mean, 2))]),
-    )  # fmt: skip
+        sketch=sketch(
+            [circle(0, 0, mean), *(circle(0, 0, one, "fine") for one in right[:20])],
+            [label(0, 0, num(mean, 2))],
+        ),
+    )
 
 
 CALCULATORS = (
     Calculator(
-        "layout", "Equal spacing", "Measuring", "Marks along an edge, a circle or a row.",
-        LayoutAsked, LayoutFound, layout, "spacing_mm",
-        {"along": "circle", "diameter_mm": 24, "count": 12, "size_mm": 1.5}, {"diameter_mm": 0.2},
+        "layout",
+        "Equal spacing",
+        "Measuring",
+        "Marks along an edge, a circle or a row.",
+        LayoutAsked,
+        LayoutFound,
+        layout,
+        "spacing_mm",
+        {"along": "circle", "diameter_mm": 24, "count": 12, "size_mm": 1.5},
+        {"diameter_mm": 0.2},
     ),
     Calculator(
-        "blank-weight", "Weight of a blank", "Measuring", "Volume, mass and surface of any form.",
-        BlankWeightAsked, BlankWeightFound, blank_weight, "mass_g",
-        {"metal": "sterling-925", "form": {"kind": "sheet", "thickness_mm": 0.8, "outline": {"kind": "rect", "width_mm": 30, "height_mm": 20}}},
+        "blank-weight",
+        "Weight of a blank",
+        "Measuring",
+        "Volume, mass and surface of any form.",
+        BlankWeightAsked,
+        BlankWeightFound,
+        blank_weight,
+        "mass_g",
+        {
+            "metal": "sterling-925",
+            "form": {
+                "kind": "sheet",
+                "thickness_mm": 0.8,
+                "outline": {"kind": "rect", "width_mm": 30, "height_mm": 20},
+            },
+        },
         {},
     ),
     Calculator(
-        "hang", "How it hangs", "Measuring", "Where the centre of mass lies, and how the piece tilts.",
-        HangAsked, HangFound, hang, "tilt_side_deg",
-        {"parts": [{"mass_g": 2, "x_mm": 0, "y_mm": 12}, {"mass_g": 0.5, "x_mm": 4, "y_mm": 20}], "pivot": {"x_mm": 0, "y_mm": 0}}, {},
+        "hang",
+        "How it hangs",
+        "Measuring",
+        "Where the centre of mass lies, and how the piece tilts.",
+        HangAsked,
+        HangFound,
+        hang,
+        "tilt_side_deg",
+        {
+            "parts": [{"mass_g": 2, "x_mm": 0, "y_mm": 12}, {"mass_g": 0.5, "x_mm": 4, "y_mm": 20}],
+            "pivot": {"x_mm": 0, "y_mm": 0},
+        },
+        {},
     ),
     Calculator(
-        "cost", "Cost", "Measuring", "Metal, solder, labour, and what scrap returns.",
-        CostAsked, CostFound, cost, "total",
-        {"metal": "sterling-925", "metal_g": 24, "price_per_g": 1.1, "scrap_g": 5, "hours": 3, "labour_per_hour": 28}, {},
+        "cost",
+        "Cost",
+        "Measuring",
+        "Metal, solder, labour, and what scrap returns.",
+        CostAsked,
+        CostFound,
+        cost,
+        "total",
+        {
+            "metal": "sterling-925",
+            "metal_g": 24,
+            "price_per_g": 1.1,
+            "scrap_g": 5,
+            "hours": 3,
+            "labour_per_hour": 28,
+        },
+        {},
     ),
     Calculator(
-        "readings", "Several readings", "Measuring", "Mean and spread of readings of one thing, zero and scale set right.",
-        ReadingsAsked, ReadingsFound, readings, "mean_mm",
-        {"readings_mm": [17.2, 17.3, 17.25], "zero_mm": 0.05}, {},
+        "readings",
+        "Several readings",
+        "Measuring",
+        "Mean and spread of readings of one thing, zero and scale set right.",
+        ReadingsAsked,
+        ReadingsFound,
+        readings,
+        "mean_mm",
+        {"readings_mm": [17.2, 17.3, 17.25], "zero_mm": 0.05},
+        {},
     ),
-)  # fmt: skip
+)

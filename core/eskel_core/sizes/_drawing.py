@@ -86,9 +86,21 @@ def draw_down(asked: DrawDownAsked, hand: Hand) -> DrawDownFound:
     metal = hand.metal(asked.metal)
     before, after = profile_area_mm2(asked.start), profile_area_mm2(asked.end)
     if after >= before:
-        raise refuse("contradiction", "end", asked.end.model_dump(mode="json"), f"a pass makes the section smaller: it starts at {num(before, 2)} mm² and would end at {num(after, 2)}", "Start thicker, or end thinner.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "end",
+            asked.end.model_dump(mode="json"),
+            f"a pass makes the section smaller: it starts at {num(before, 2)} mm² and would end at {num(after, 2)}",
+            "Start thicker, or end thinner.",
+        )
     if asked.pass_pct >= metal.max_reduction_pct:
-        raise refuse("contradiction", "pass_pct", asked.pass_pct, f"one pass stays below the metal's limit of {num(metal.max_reduction_pct)} %", "Take smaller passes.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "pass_pct",
+            asked.pass_pct,
+            f"one pass stays below the metal's limit of {num(metal.max_reduction_pct)} %",
+            "Take smaller passes.",
+        )
     length = _bar_length(asked, metal, before)
     sections, tools, told = _sections(asked, hand)
     passes = _passes(sections, before, length, asked.hardness_start_pct, metal)
@@ -110,7 +122,7 @@ def draw_down(asked: DrawDownAsked, hand: Hand) -> DrawDownFound:
         tools=tools,
         cut=_drawn_cut(asked, passes[-1]),
         sketch=_stairs(asked.start, passes),
-    )  # fmt: skip
+    )
 
 
 def _bar_length(asked: DrawDownAsked, metal: Metal, area: float) -> float:
@@ -142,8 +154,17 @@ def _passes(
         anneal = compounded_pct(since, taken) > metal.max_reduction_pct + 1e-9
         since = compounded_pct(0.0 if anneal else since, taken)
         made.append(
-            Pass(n=n, by=by, section=section, size_mm=_size_of(section), length_mm=volume / then, reduction_pct=taken, reduction_since_anneal_pct=since, anneal_before=anneal)
-        )  # fmt: skip
+            Pass(
+                n=n,
+                by=by,
+                section=section,
+                size_mm=_size_of(section),
+                length_mm=volume / then,
+                reduction_pct=taken,
+                reduction_since_anneal_pct=since,
+                anneal_before=anneal,
+            )
+        )
         here = then
     return tuple(made)
 
@@ -153,7 +174,12 @@ def _past_the_limit(passes: tuple[Pass, ...], metal: Metal) -> tuple[SizeCaution
     worst = max(passes, key=lambda one: one.reduction_pct)
     if worst.reduction_pct <= metal.max_reduction_pct:
         return ()
-    return (caution("needs-anneal", f"To {about(worst.size_mm, 2)} takes {num(worst.reduction_pct, 1)} % at once; {metal.name.lower()} bears {num(metal.max_reduction_pct)} % even soft: a size between is needed."),)  # fmt: skip
+    return (
+        caution(
+            "needs-anneal",
+            f"To {about(worst.size_mm, 2)} takes {num(worst.reduction_pct, 1)} % at once; {metal.name.lower()} bears {num(metal.max_reduction_pct)} % even soft: a size between is needed.",
+        ),
+    )
 
 
 def _with_turns(passes: tuple[Pass, ...], start_mm: float, hand: Hand) -> tuple[Pass, ...]:
@@ -184,7 +210,9 @@ def _sections(
     if type(start) is type(end):
         return _walk(by, start, end, asked.pass_pct, hand)
     middle = _turning_point(asked)
-    milled, tools, told = _walk("mill" if isinstance(start, Square | Rect) else "draw", start, middle, asked.pass_pct, hand)  # fmt: skip
+    milled, tools, told = _walk(
+        "mill" if isinstance(start, Square | Rect) else "draw", start, middle, asked.pass_pct, hand
+    )
     last = milled[-1][1] if milled else start
     drawn, more_tools, more_told = _walk(by, _as_kind(end, profile_area_mm2(last)), end, asked.pass_pct, hand)
     return [*milled, *drawn], (*tools, *more_tools), (*told, *more_told)
@@ -232,7 +260,14 @@ def _walk(
     tools: tuple[ToolAnswer, ...] = ()
     if kind:
         words = kind.replace("-", " ")
-        tools = (ToolAnswer(kind=kind, wanted_mm=_size_of(end), owned_mm=None, text=f"No {words}s are listed on the bench: equal steps are given."),)  # fmt: skip
+        tools = (
+            ToolAnswer(
+                kind=kind,
+                wanted_mm=_size_of(end),
+                owned_mm=None,
+                text=f"No {words}s are listed on the bench: equal steps are given.",
+            ),
+        )
     return made, tools, ()
 
 
@@ -287,7 +322,12 @@ def _too_large(large: list[tuple[float, float]], pass_pct: float) -> tuple[SizeC
         return ()
     taken, size = max(large)
     passes = "A pass takes" if len(large) == 1 else f"{len(large)} passes take"
-    return (caution("pass-too-large", f"{passes} more than {num(pass_pct)} %, since no size between is owned: to {about(size, 2)} it is {num(taken, 1)} %."),)  # fmt: skip
+    return (
+        caution(
+            "pass-too-large",
+            f"{passes} more than {num(pass_pct)} %, since no size between is owned: to {about(size, 2)} it is {num(taken, 1)} %.",
+        ),
+    )
 
 
 def _sized(like: Profile, size: float) -> Profile:
@@ -323,9 +363,20 @@ def _stairs(start: Profile, passes: tuple[Pass, ...]) -> Sketch:
 
 CALCULATORS = (
     Calculator(
-        "draw-down", "Draw down", "Stock", "Pass by pass from a bar to wire, annealed before its limit.",
-        DrawDownAsked, DrawDownFound, draw_down, "end_length_mm",
-        {"metal": "sterling-925", "start": {"kind": "square", "side_mm": 3}, "end": {"kind": "round", "diameter_mm": 1}, "mass_g": 40},
+        "draw-down",
+        "Draw down",
+        "Stock",
+        "Pass by pass from a bar to wire, annealed before its limit.",
+        DrawDownAsked,
+        DrawDownFound,
+        draw_down,
+        "end_length_mm",
+        {
+            "metal": "sterling-925",
+            "start": {"kind": "square", "side_mm": 3},
+            "end": {"kind": "round", "diameter_mm": 1},
+            "mass_g": 40,
+        },
         {"mass_g": 1.0},
     ),
-)  # fmt: skip
+)

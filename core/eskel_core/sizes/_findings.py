@@ -94,10 +94,17 @@ def ear_wire(asked: EarWireAsked, hand: Hand) -> EarWireFound:
         how=f"tail {num(asked.tail_mm)} + first bend {num(first)} + front {num(asked.front_mm)} + half turn π × ({num(asked.dowel_mm)} + {num(wire)}) / 2 = {num(over)} + drop {num(asked.drop_mm)} + flare {num(out + asked.flare_mm)} + spare {num(asked.spare_mm)} = {num(length, 2)} mm",
         cautions=tuple(told),
         safety=("Ear parts: local rules on nickel and hygiene apply; round and polish the end.",),
-        tools=(tool_answer(hand, "dowel", asked.dowel_mm, lambda owned: f"the half turn takes {about(math.pi * (owned + wire) / 2)}."),),
+        tools=(
+            tool_answer(
+                hand,
+                "dowel",
+                asked.dowel_mm,
+                lambda owned: f"the half turn takes {about(math.pi * (owned + wire) / 2)}.",
+            ),
+        ),
         cut=Cut(title="Ear wire", form=round_wire(wire, length), length_mm=length),
         sketch=_ear_wire_sketch(asked, marks, length, FIRST_BEND_DEG[bend]),
-    )  # fmt: skip
+    )
 
 
 def _ear_wire_sketch(asked: EarWireAsked, marks: list[float], length: float, first_deg: float) -> Sketch:
@@ -167,9 +174,13 @@ def post(asked: PostAsked, hand: Hand) -> PostFound:
                 *bar(cut, asked.post_mm, -asked.post_mm / 2, [groove, trim]),
                 box(asked.lobe_mm, -2.5, asked.nut_mm, 5, "hidden"),
             ],
-            [label(trim, asked.post_mm + 3, num(trim, 1)), label(groove, -4.5, num(groove, 1)), label(cut, 2, num(cut, 1))],
+            [
+                label(trim, asked.post_mm + 3, num(trim, 1)),
+                label(groove, -4.5, num(groove, 1)),
+                label(cut, 2, num(cut, 1)),
+            ],
         ),
-    )  # fmt: skip
+    )
 
 
 class BailAsked(Asked):
@@ -197,7 +208,12 @@ def bail(asked: BailAsked, hand: Hand) -> BailFound:
     told: tuple[SizeCaution, ...] = ()
     passes = asked.dowel_mm > asked.chain_end_mm
     if not passes:
-        told = (caution("does-not-fit", f"A chain end of {about(asked.chain_end_mm)} does not pass an opening of {about(asked.dowel_mm)}."),)  # fmt: skip
+        told = (
+            caution(
+                "does-not-fit",
+                f"A chain end of {about(asked.chain_end_mm)} does not pass an opening of {about(asked.dowel_mm)}.",
+            ),
+        )
     outer = asked.dowel_mm + 2 * asked.thickness_mm
     return BailFound(
         blank_mm=length,
@@ -205,13 +221,41 @@ def bail(asked: BailAsked, hand: Hand) -> BailFound:
         ok=passes,
         how=f"π × ({num(asked.dowel_mm)} + {num(asked.thickness_mm)}) + 2 × {num(asked.lap_mm)} = {num(length, 2)} mm",
         cautions=told,
-        tools=(tool_answer(hand, "dowel", asked.dowel_mm, lambda owned: f"the strip is {about(math.pi * (owned + asked.thickness_mm) + 2 * asked.lap_mm, 2)} and the opening {about(owned)}."),),
-        cut=Cut(title="Bail", form=Strip(kind="strip", width_mm=asked.width_mm, thickness_mm=asked.thickness_mm, length_mm=length), length_mm=length),
-        sketch=sketch(
-            [circle(0, 0, asked.dowel_mm), circle(0, 0, outer), line((-asked.thickness_mm, -outer / 2), (-asked.thickness_mm, -outer / 2 - asked.lap_mm)), line((asked.thickness_mm, -outer / 2), (asked.thickness_mm, -outer / 2 - asked.lap_mm)), circle(0, 0, asked.chain_end_mm, "hidden"), box(-length / 2, -outer - asked.lap_mm - asked.width_mm, length, asked.width_mm)],
-            [label(0, -outer - asked.lap_mm - asked.width_mm - 2, f"{num(length, 2)} × {num(asked.width_mm)} mm")],
+        tools=(
+            tool_answer(
+                hand,
+                "dowel",
+                asked.dowel_mm,
+                lambda owned: (
+                    f"the strip is {about(math.pi * (owned + asked.thickness_mm) + 2 * asked.lap_mm, 2)} and the opening {about(owned)}."
+                ),
+            ),
         ),
-    )  # fmt: skip
+        cut=Cut(
+            title="Bail",
+            form=Strip(
+                kind="strip", width_mm=asked.width_mm, thickness_mm=asked.thickness_mm, length_mm=length
+            ),
+            length_mm=length,
+        ),
+        sketch=sketch(
+            [
+                circle(0, 0, asked.dowel_mm),
+                circle(0, 0, outer),
+                line((-asked.thickness_mm, -outer / 2), (-asked.thickness_mm, -outer / 2 - asked.lap_mm)),
+                line((asked.thickness_mm, -outer / 2), (asked.thickness_mm, -outer / 2 - asked.lap_mm)),
+                circle(0, 0, asked.chain_end_mm, "hidden"),
+                box(-length / 2, -outer - asked.lap_mm - asked.width_mm, length, asked.width_mm),
+            ],
+            [
+                label(
+                    0,
+                    -outer - asked.lap_mm - asked.width_mm - 2,
+                    f"{num(length, 2)} × {num(asked.width_mm)} mm",
+                )
+            ],
+        ),
+    )
 
 
 class LinkFitAsked(Asked):
@@ -245,7 +289,12 @@ def link_fit(asked: LinkFitAsked, hand: Hand) -> LinkFitFound:
     fits = play >= asked.play_mm - 1e-9
     told: tuple[SizeCaution, ...] = ()
     if not fits:
-        told = (caution("does-not-fit", f"The bore of {about(asked.bore_mm)} leaves {about(play, 2)} of play; {about(asked.play_mm)} is wanted."),)  # fmt: skip
+        told = (
+            caution(
+                "does-not-fit",
+                f"The bore of {about(asked.bore_mm)} leaves {about(play, 2)} of play; {about(asked.play_mm)} is wanted.",
+            ),
+        )
     odd = asked.links % 2 == 1
     plates, at = [], -inside / 2
     for one in asked.thicknesses_mm:
@@ -257,30 +306,78 @@ def link_fit(asked: LinkFitAsked, hand: Hand) -> LinkFitFound:
         facing="turned by a quarter" if odd else "the same way as what it hangs from",
         how=f"{num(asked.bore_mm)} − {num(needed, 2)} = {num(play, 2)} mm of play; {asked.links} quarter turns",
         cautions=told,
-        sketch=sketch([circle(0, 0, asked.bore_mm), circle(0, 0, asked.bore_mm * 1.25), *plates], [label(0, asked.bore_mm, num(asked.bore_mm))]),
-    )  # fmt: skip
+        sketch=sketch(
+            [circle(0, 0, asked.bore_mm), circle(0, 0, asked.bore_mm * 1.25), *plates],
+            [label(0, asked.bore_mm, num(asked.bore_mm))],
+        ),
+    )
 
 
 CALCULATORS = (
     Calculator(
-        "ear-wire", "Ear wire", "Findings", "The wire of a hook, its bend marks, and whether it stays hidden.",
-        EarWireAsked, EarWireFound, ear_wire, "cut_length_mm",
-        {"wire_mm": 0.8, "dowel_mm": 6, "ornament_mm": 22, "front_mm": 4, "drop_mm": 18, "tail_mm": 5, "flare_mm": 3, "catch_mm": 0, "bend": "half-angle", "spare_mm": 1},
+        "ear-wire",
+        "Ear wire",
+        "Findings",
+        "The wire of a hook, its bend marks, and whether it stays hidden.",
+        EarWireAsked,
+        EarWireFound,
+        ear_wire,
+        "cut_length_mm",
+        {
+            "wire_mm": 0.8,
+            "dowel_mm": 6,
+            "ornament_mm": 22,
+            "front_mm": 4,
+            "drop_mm": 18,
+            "tail_mm": 5,
+            "flare_mm": 3,
+            "catch_mm": 0,
+            "bend": "half-angle",
+            "spare_mm": 1,
+        },
         {"dowel_mm": 0.5, "wire_mm": 0.1},
     ),
     Calculator(
-        "post", "Ear post", "Findings", "How long to cut a post, where to trim it and where its groove goes.",
-        PostAsked, PostFound, post, "cut_length_mm",
-        {"ornament_mm": 12, "lobe_mm": 5.5, "nut_mm": 2.5, "stick_out_mm": 1, "post_mm": 0.8, "handling_mm": 10}, {},
+        "post",
+        "Ear post",
+        "Findings",
+        "How long to cut a post, where to trim it and where its groove goes.",
+        PostAsked,
+        PostFound,
+        post,
+        "cut_length_mm",
+        {
+            "ornament_mm": 12,
+            "lobe_mm": 5.5,
+            "nut_mm": 2.5,
+            "stick_out_mm": 1,
+            "post_mm": 0.8,
+            "handling_mm": 10,
+        },
+        {},
     ),
     Calculator(
-        "bail", "Bail", "Findings", "A strip bent round a dowel, and whether the chain's end passes.",
-        BailAsked, BailFound, bail, "blank_mm",
-        {"chain_end_mm": 4, "dowel_mm": 5, "width_mm": 3, "thickness_mm": 0.6, "lap_mm": 4}, {"thickness_mm": 0.1},
+        "bail",
+        "Bail",
+        "Findings",
+        "A strip bent round a dowel, and whether the chain's end passes.",
+        BailAsked,
+        BailFound,
+        bail,
+        "blank_mm",
+        {"chain_end_mm": 4, "dowel_mm": 5, "width_mm": 3, "thickness_mm": 0.6, "lap_mm": 4},
+        {"thickness_mm": 0.1},
     ),
     Calculator(
-        "link-fit", "Does the link fit?", "Findings", "Play of a ring through plates, and which way the drop faces.",
-        LinkFitAsked, LinkFitFound, link_fit, "play_mm",
-        {"bore_mm": 4, "thicknesses_mm": [1.0, 1.2], "edge_mm": 2, "play_mm": 0.3, "links": 3}, {},
+        "link-fit",
+        "Does the link fit?",
+        "Findings",
+        "Play of a ring through plates, and which way the drop faces.",
+        LinkFitAsked,
+        LinkFitFound,
+        link_fit,
+        "play_mm",
+        {"bore_mm": 4, "thicknesses_mm": [1.0, 1.2], "edge_mm": 2, "play_mm": 0.3, "links": 3},
+        {},
     ),
-)  # fmt: skip
+)

@@ -67,7 +67,13 @@ def granules(asked: GranulesAsked, hand: Hand) -> GranulesFound:
     by = one_of(asked, "count", "mass_g")
     number = asked.count if by == "count" else math.floor((asked.mass_g or 0.0) / each + 1e-9)
     if not number:
-        raise refuse("out-of-range", "mass_g", asked.mass_g, f"one ball alone takes {num(each)} g", "Give more metal, or a smaller ball.")  # fmt: skip
+        raise refuse(
+            "out-of-range",
+            "mass_g",
+            asked.mass_g,
+            f"one ball alone takes {num(each)} g",
+            "Give more metal, or a smaller ball.",
+        )
     snip = wire_of_ball_mm(asked.ball_mm, asked.wire_mm)
     measured = asked.row_mm / (asked.row_count or number) if asked.row_mm is not None else None
     holes, tool = _sieve(hand, measured or asked.ball_mm)
@@ -83,12 +89,24 @@ def granules(asked: GranulesAsked, hand: Hand) -> GranulesFound:
         how=f"2 × {num(asked.ball_mm)}³ / (3 × {num(asked.wire_mm)}²) = {num(snip)} mm, {number} times; snips off by {num(asked.snip_slip_mm)} mm spread the balls by a third of {num(spread * 3, 1)} %",
         safety=SAFETY,
         tools=(tool,),
-        cut=Cut(title="Granule", form=Ball(kind="ball", diameter_mm=asked.ball_mm), metal=asked.metal, count=number, length_mm=snip),
+        cut=Cut(
+            title="Granule",
+            form=Ball(kind="ball", diameter_mm=asked.ball_mm),
+            metal=asked.metal,
+            count=number,
+            length_mm=snip,
+        ),
         sketch=sketch(
-            [*(circle((n + 0.5) * asked.ball_mm, asked.ball_mm / 2, asked.ball_mm) for n in range(min(number, 12))), *bar(snip, asked.wire_mm, -asked.wire_mm * 3)],
+            [
+                *(
+                    circle((n + 0.5) * asked.ball_mm, asked.ball_mm / 2, asked.ball_mm)
+                    for n in range(min(number, 12))
+                ),
+                *bar(snip, asked.wire_mm, -asked.wire_mm * 3),
+            ],
             [label(snip / 2, -asked.wire_mm * 4.5 - 1, f"{num(snip, 2)} mm each")],
         ),
-    )  # fmt: skip
+    )
 
 
 def _sieve(hand: Hand, ball_mm: float) -> tuple[tuple[float, ...], ToolAnswer]:
@@ -154,13 +172,27 @@ def shot(asked: ShotAsked, hand: Hand) -> ShotFound:
 
 CALCULATORS = (
     Calculator(
-        "granules", "Granules", "Balls", "Equal snips for many small balls, and the holes that sort them.",
-        GranulesAsked, GranulesFound, granules, "snip_mm",
-        {"metal": "fine-silver-999", "ball_mm": 1.2, "wire_mm": 0.5, "count": 60}, {"wire_mm": 0.02},
+        "granules",
+        "Granules",
+        "Balls",
+        "Equal snips for many small balls, and the holes that sort them.",
+        GranulesAsked,
+        GranulesFound,
+        granules,
+        "snip_mm",
+        {"metal": "fine-silver-999", "ball_mm": 1.2, "wire_mm": 0.5, "count": 60},
+        {"wire_mm": 0.02},
     ),
     Calculator(
-        "shot", "Shot for a die", "Balls", "The ball that fills a die's hollow, with its flash.",
-        ShotAsked, ShotFound, shot, "ball_mm",
-        {"metal": "sterling-925", "cavity_mm3": 40, "flash_pct": 5, "wire_mm": 2}, {},
+        "shot",
+        "Shot for a die",
+        "Balls",
+        "The ball that fills a die's hollow, with its flash.",
+        ShotAsked,
+        ShotFound,
+        shot,
+        "ball_mm",
+        {"metal": "sterling-925", "cavity_mm3": 40, "flash_pct": 5, "wire_mm": 2},
+        {},
     ),
-)  # fmt: skip
+)

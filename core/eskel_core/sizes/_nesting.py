@@ -81,13 +81,25 @@ def nest(asked: NestAsked, hand: Hand) -> NestFound:
     """Lay outlines on a sheet, the first edge first, with a kerf between any two and a margin all round."""
     wanted = sum(one.count for one in asked.outlines)
     if wanted > MOST_AT_ONCE:
-        raise refuse("out-of-range", "outlines", wanted, f"at most {MOST_AT_ONCE} outlines are laid at once", "Lay them sheet by sheet.")  # fmt: skip
+        raise refuse(
+            "out-of-range",
+            "outlines",
+            wanted,
+            f"at most {MOST_AT_ONCE} outlines are laid at once",
+            "Lay them sheet by sheet.",
+        )
     boxes = [outline_box(one.outline) for one in asked.outlines]
     wide, high = asked.sheet.width_mm - 2 * asked.margin_mm, asked.sheet.height_mm - 2 * asked.margin_mm
     for n, (low, top) in enumerate(boxes):
         across, up = top[0] - low[0], top[1] - low[1]
         if min(across, up) > min(wide, high) + 1e-9 or max(across, up) > max(wide, high) + 1e-9:
-            raise refuse("contradiction", f"outlines[{n}]", None, f"an outline of {num(across, 2)} × {num(up, 2)} mm fits within the sheet less its margins, {num(wide, 2)} × {num(high, 2)}", "Take a larger sheet.")  # fmt: skip
+            raise refuse(
+                "contradiction",
+                f"outlines[{n}]",
+                None,
+                f"an outline of {num(across, 2)} × {num(up, 2)} mm fits within the sheet less its margins, {num(wide, 2)} × {num(high, 2)}",
+                "Take a larger sheet.",
+            )
     placed = _pack(asked, boxes, (wide, high))
     area = sum(outline_area_mm2(asked.outlines[one.outline].outline) for one in placed)
     sheet_area = asked.sheet.width_mm * asked.sheet.height_mm
@@ -186,9 +198,20 @@ def sheet_svg(sheet: SheetSize, rings: list[list[Spot]]) -> str:
 
 CALCULATORS = (
     Calculator(
-        "nest", "Nest on sheet", "Stock", "Outlines laid on a sheet, edge first, to print at 1:1.",
-        NestAsked, NestFound, nest, "used_pct",
-        {"outlines": [{"outline": {"kind": "disc", "diameter_mm": 22}, "count": 4}], "sheet": {"width_mm": 100, "height_mm": 60}, "kerf_mm": 0.3, "margin_mm": 0.5},
+        "nest",
+        "Nest on sheet",
+        "Stock",
+        "Outlines laid on a sheet, edge first, to print at 1:1.",
+        NestAsked,
+        NestFound,
+        nest,
+        "used_pct",
+        {
+            "outlines": [{"outline": {"kind": "disc", "diameter_mm": 22}, "count": 4}],
+            "sheet": {"width_mm": 100, "height_mm": 60},
+            "kerf_mm": 0.3,
+            "margin_mm": 0.5,
+        },
         {},
     ),
-)  # fmt: skip
+)

@@ -19,21 +19,37 @@ from ._base import Asked, Calculator, Found, Hand, Record, key, num
 from ._keys import KeyInfo, keys_of
 
 # Where each calculator lives, in the order of the screen: one is asked without loading all the others.
-_ROOMS: Mapping[str, tuple[str, ...]] = MappingProxyType({
-    "_ringwork": ("ring-blank", "open-ring", "resize", "cuff"),
-    "_wirework": ("jump-rings", "chain", "twist", "scroll", "wrapped-loop"),
-    "_balls": ("ball", "balled-end", "prong"),
-    "_granules": ("granules", "shot"),
-    "_findings": ("ear-wire", "post", "bail", "link-fit"),
-    "_settings": ("bezel-strip", "bezel-height", "dome"),
-    "_drawing": ("draw-down",),
-    "_stockwork": ("pour", "forge"),
-    "_nesting": ("nest",),
-    "_benchwork": ("saw", "anneal", "pickle-time", "solder-amount"),
-    "_counting": ("layout", "blank-weight", "hang", "cost", "readings"),
-})  # fmt: skip
-_PLAIN = MappingProxyType({"_mm": "mm", "_mm2": "mm²", "_mm3": "mm³", "_g": "g", "_mg": "mg", "_c": "°C", "_pct": "%",
-                           "_deg": "°", "_s": "s", "_g_l": "g/l", "_low": "min", "_high": "min"})  # fmt: skip
+_ROOMS: Mapping[str, tuple[str, ...]] = MappingProxyType(
+    {
+        "_ringwork": ("ring-blank", "open-ring", "resize", "cuff"),
+        "_wirework": ("jump-rings", "chain", "twist", "scroll", "wrapped-loop"),
+        "_balls": ("ball", "balled-end", "prong"),
+        "_granules": ("granules", "shot"),
+        "_findings": ("ear-wire", "post", "bail", "link-fit"),
+        "_settings": ("bezel-strip", "bezel-height", "dome"),
+        "_drawing": ("draw-down",),
+        "_stockwork": ("pour", "forge"),
+        "_nesting": ("nest",),
+        "_benchwork": ("saw", "anneal", "pickle-time", "solder-amount"),
+        "_counting": ("layout", "blank-weight", "hang", "cost", "readings"),
+    }
+)
+_PLAIN = MappingProxyType(
+    {
+        "_mm": "mm",
+        "_mm2": "mm²",
+        "_mm3": "mm³",
+        "_g": "g",
+        "_mg": "mg",
+        "_c": "°C",
+        "_pct": "%",
+        "_deg": "°",
+        "_s": "s",
+        "_g_l": "g/l",
+        "_low": "min",
+        "_high": "min",
+    }
+)
 
 
 class Many(Record):
@@ -131,7 +147,13 @@ def describe(one: Calculator) -> dict[str, Any]:
 
 def _key_words(info: KeyInfo) -> str:
     choices = info.choices or tuple(one.kind for one in info.variants)
-    need = "" if info.required else " (may be left out)" if info.default is None else f" ({json.dumps(info.default, ensure_ascii=False)})"  # fmt: skip
+    need = (
+        ""
+        if info.required
+        else " (may be left out)"
+        if info.default is None
+        else f" ({json.dumps(info.default, ensure_ascii=False)})"
+    )
     return f"{info.label}{': ' + ', '.join(choices) if choices else ''}{need}"
 
 
@@ -153,7 +175,13 @@ def _worked(one: Calculator, asked: Asked, hand: Hand) -> Found:
     try:
         return one.work(asked, hand)
     except (ValidationError, OverflowError, ZeroDivisionError) as problem:
-        raise refuse("out-of-range", "", None, "what comes out is above 0 and at most 5000 mm", "Check the numbers and their units.") from problem  # fmt: skip
+        raise refuse(
+            "out-of-range",
+            "",
+            None,
+            "what comes out is above 0 and at most 5000 mm",
+            "Check the numbers and their units.",
+        ) from problem
 
 
 def _known_keys(model: type[BaseModel]) -> list[str]:
@@ -176,8 +204,9 @@ def _sensitivity(one: Calculator, asked: Asked, found: Found, hand: Hand) -> tup
         words = (one.asks.model_fields[name].title or name).removeprefix("or ").split(",")[0]
         unit = unit_of(name)
         told.append(
-            f"{num(slip)} {unit} more of {words[0].lower()}{words[1:]} moves it by {num(moved - main)} {unit_of(one.main)}".rstrip() + "."
-        )  # fmt: skip
+            f"{num(slip)} {unit} more of {words[0].lower()}{words[1:]} moves it by {num(moved - main)} {unit_of(one.main)}".rstrip()
+            + "."
+        )
     return tuple(told)
 
 

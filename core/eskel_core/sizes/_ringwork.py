@@ -88,12 +88,27 @@ def _band(asked: RingBlankAsked, length: float) -> Strip | Wire:
                 "a half-round is no taller than it is wide",
                 "Make it wider.",
             )
-        return Wire(kind="wire", profile=HalfRound(kind="half-round", width_mm=across, height_mm=asked.thickness_mm), length_mm=length, closed=True)  # fmt: skip
+        return Wire(
+            kind="wire",
+            profile=HalfRound(kind="half-round", width_mm=across, height_mm=asked.thickness_mm),
+            length_mm=length,
+            closed=True,
+        )
     if asked.section == "round":
-        return Wire(kind="wire", profile=Round(kind="round", diameter_mm=asked.thickness_mm), length_mm=length, closed=True)  # fmt: skip
+        return Wire(
+            kind="wire",
+            profile=Round(kind="round", diameter_mm=asked.thickness_mm),
+            length_mm=length,
+            closed=True,
+        )
     if width is None:
         side = asked.thickness_mm
-        return Wire(kind="wire", profile=Rect(kind="rect", width_mm=side, height_mm=side), length_mm=length, closed=True)  # fmt: skip
+        return Wire(
+            kind="wire",
+            profile=Rect(kind="rect", width_mm=side, height_mm=side),
+            length_mm=length,
+            closed=True,
+        )
     return Strip(kind="strip", width_mm=width, thickness_mm=asked.thickness_mm, length_mm=length, closed=True)
 
 
@@ -128,7 +143,13 @@ def open_ring(asked: OpenRingAsked, hand: Hand) -> OpenRingFound:
     """Give the length of an open ring: π·D − D·asin(c/D), D on the centre line; its ends are bevelled by asin(c/D)."""
     around = asked.size + asked.wire_mm
     if asked.chord_mm >= around:
-        raise refuse("contradiction", "chord_mm", asked.chord_mm, f"the opening is below the ring's own {num(around, 2)} mm", "Make it smaller.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "chord_mm",
+            asked.chord_mm,
+            f"the opening is below the ring's own {num(around, 2)} mm",
+            "Make it smaller.",
+        )
     angle = math.asin(asked.chord_mm / around)
     removed = around * angle
     length = math.pi * around - removed
@@ -193,7 +214,16 @@ def resize(asked: ResizeAsked, hand: Hand) -> ResizeFound:
         method = "saw a piece out at the seam and close it"
     else:
         method = "stretch it" if thinner <= limit else "open the seam and let a piece in"
-    told = () if change <= 0 or thinner <= limit else (caution("needs-anneal", f"Stretching would thin the shank by {num(thinner, 1)} %: more than its seam bears."),)  # fmt: skip
+    told = (
+        ()
+        if change <= 0 or thinner <= limit
+        else (
+            caution(
+                "needs-anneal",
+                f"Stretching would thin the shank by {num(thinner, 1)} %: more than its seam bears.",
+            ),
+        )
+    )
     inner, thick = asked.to_size, asked.thickness_mm
     return ResizeFound(
         add_or_remove_mm=change,
@@ -227,7 +257,13 @@ def cuff(asked: CuffAsked, hand: Hand) -> CuffFound:
     """Give the blank of a cuff: (wrist + ease − opening)·(1 + π·t/(wrist + ease))."""
     inside = asked.wrist_mm + asked.ease_mm
     if asked.opening_mm >= inside:
-        raise refuse("contradiction", "opening_mm", asked.opening_mm, f"the opening is below the inside of {num(inside)} mm", "Make it smaller.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "opening_mm",
+            asked.opening_mm,
+            f"the opening is below the inside of {num(inside)} mm",
+            "Make it smaller.",
+        )
     length = (inside - asked.opening_mm) * (1 + math.pi * asked.thickness_mm / inside)
     radius = inside / (2 * math.pi)
     half = math.degrees(asked.opening_mm / 2 / radius)
@@ -254,22 +290,50 @@ def cuff(asked: CuffAsked, hand: Hand) -> CuffFound:
 
 CALCULATORS = (
     Calculator(
-        "ring-blank", "Ring blank", "Rings", "How long to cut the stock of a ring, from its size.",
-        RingBlankAsked, RingBlankFound, ring_blank, "length_mm",
-        {"size": "US 9", "thickness_mm": 1.8}, {"thickness_mm": 0.1, "inner_diameter_mm": 0.1},
+        "ring-blank",
+        "Ring blank",
+        "Rings",
+        "How long to cut the stock of a ring, from its size.",
+        RingBlankAsked,
+        RingBlankFound,
+        ring_blank,
+        "length_mm",
+        {"size": "US 9", "thickness_mm": 1.8},
+        {"thickness_mm": 0.1, "inner_diameter_mm": 0.1},
     ),
     Calculator(
-        "open-ring", "Open ring", "Rings", "A ring whose ends stand apart: its length, and the bevel of its ends.",
-        OpenRingAsked, OpenRingFound, open_ring, "length_mm",
-        {"size": "US 9", "wire_mm": 1.6, "chord_mm": 7}, {"wire_mm": 0.1, "chord_mm": 0.5},
+        "open-ring",
+        "Open ring",
+        "Rings",
+        "A ring whose ends stand apart: its length, and the bevel of its ends.",
+        OpenRingAsked,
+        OpenRingFound,
+        open_ring,
+        "length_mm",
+        {"size": "US 9", "wire_mm": 1.6, "chord_mm": 7},
+        {"wire_mm": 0.1, "chord_mm": 0.5},
     ),
     Calculator(
-        "resize", "Make a ring larger or smaller", "Rings", "What to let in or take out at the seam.",
-        ResizeAsked, ResizeFound, resize, "add_or_remove_mm", {"from": "US 7", "to": "US 8 1/2"},
+        "resize",
+        "Make a ring larger or smaller",
+        "Rings",
+        "What to let in or take out at the seam.",
+        ResizeAsked,
+        ResizeFound,
+        resize,
+        "add_or_remove_mm",
+        {"from": "US 7", "to": "US 8 1/2"},
     ),
     Calculator(
-        "cuff", "Cuff", "Rings", "The blank of a cuff, from the wrist.",
-        CuffAsked, CuffFound, cuff, "length_mm",
-        {"wrist_mm": 168, "ease_mm": 6, "opening_mm": 28, "thickness_mm": 2.4}, {"wrist_mm": 2.0, "thickness_mm": 0.1},
+        "cuff",
+        "Cuff",
+        "Rings",
+        "The blank of a cuff, from the wrist.",
+        CuffAsked,
+        CuffFound,
+        cuff,
+        "length_mm",
+        {"wrist_mm": 168, "ease_mm": 6, "opening_mm": 28, "thickness_mm": 2.4},
+        {"wrist_mm": 2.0, "thickness_mm": 0.1},
     ),
-)  # fmt: skip
+)

@@ -63,9 +63,22 @@ def bezel_strip(asked: BezelStripAsked, hand: Hand) -> BezelStripFound:
         length_mm=length,
         outline_mm=around,
         how=f"{num(around)} + π × {num(asked.thickness_mm)}{ease} = {num(length, 2)} mm",
-        cut=Cut(title="Bezel", form=Strip(kind="strip", width_mm=asked.height_mm, thickness_mm=asked.thickness_mm, length_mm=length, closed=True), length_mm=length),
-        sketch=sketch([*drawn, *bar(length, asked.height_mm, below)], [label(length / 2, below - 3, f"{num(length, 2)} mm")]),
-    )  # fmt: skip
+        cut=Cut(
+            title="Bezel",
+            form=Strip(
+                kind="strip",
+                width_mm=asked.height_mm,
+                thickness_mm=asked.thickness_mm,
+                length_mm=length,
+                closed=True,
+            ),
+            length_mm=length,
+        ),
+        sketch=sketch(
+            [*drawn, *bar(length, asked.height_mm, below)],
+            [label(length / 2, below - 3, f"{num(length, 2)} mm")],
+        ),
+    )
 
 
 def _check_convex(outline: Outline) -> None:
@@ -77,7 +90,13 @@ def _check_convex(outline: Outline) -> None:
         (ax, ay), (cx, cy) = points[n - 1], points[(n + 1) % len(points)]
         turns.append((bx - ax) * (cy - by) - (by - ay) * (cx - bx))
     if min(turns) < 0 < max(turns):
-        raise refuse("contradiction", "outline", None, "a bezel by this formula goes round a convex outline", "Measure the perimeter and give perimeter_mm.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "outline",
+            None,
+            "a bezel by this formula goes round a convex outline",
+            "Measure the perimeter and give perimeter_mm.",
+        )
 
 
 class BezelHeightAsked(Asked):
@@ -108,7 +127,13 @@ def bezel_height(asked: BezelHeightAsked, hand: Hand) -> BezelHeightFound:
     if asked.bezel_outside_mm is not None:
         plate = asked.bezel_outside_mm + 2 * (asked.border_mm + asked.trim_mm)
         if asked.sheet_mm is not None and plate > asked.sheet_mm:
-            raise refuse("contradiction", "sheet_mm", asked.sheet_mm, f"the plate is cut from a sheet of at least {num(plate)} mm", "Take a larger sheet, or less border.")  # fmt: skip
+            raise refuse(
+                "contradiction",
+                "sheet_mm",
+                asked.sheet_mm,
+                f"the plate is cut from a sheet of at least {num(plate)} mm",
+                "Take a larger sheet, or less border.",
+            )
     outside = asked.bezel_outside_mm or 10.0
     wide = plate or outside
     drawn = [
@@ -126,7 +151,7 @@ def bezel_height(asked: BezelHeightAsked, hand: Hand) -> BezelHeightFound:
         length_change_mm=-math.pi * asked.loose_mm,
         how=f"{num(asked.seat_mm)} + {num(asked.wall_mm)} + {num(asked.overlap_mm)} = {num(height)} mm",
         sketch=sketch(drawn, [label(outside / 2 + 1, height / 2, num(height, 2), "start")]),
-    )  # fmt: skip
+    )
 
 
 class DomeAsked(Asked):
@@ -157,7 +182,13 @@ def dome(asked: DomeAsked, hand: Hand) -> DomeFound:
     """
     half = asked.disc_mm / 2
     if asked.hemisphere == (asked.depth_mm is not None):
-        raise refuse("contradiction", "depth_mm", asked.depth_mm, "a depth is given, or hemisphere is true", "Give one of the two.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "depth_mm",
+            asked.depth_mm,
+            "a depth is given, or hemisphere is true",
+            "Give one of the two.",
+        )
     if asked.hemisphere:
         low, high, angle, depth = (
             asked.disc_mm * 2 / math.pi,
@@ -169,28 +200,55 @@ def dome(asked: DomeAsked, hand: Hand) -> DomeFound:
         depth = asked.depth_mm or 0.0
         most = asked.disc_mm / math.pi
         if depth > most:
-            raise refuse("contradiction", "depth_mm", depth, f"a dome is at most a hemisphere: {num(most, 2)} mm deep from this disc", "Make it shallower, or the disc larger.")  # fmt: skip
+            raise refuse(
+                "contradiction",
+                "depth_mm",
+                depth,
+                f"a dome is at most a hemisphere: {num(most, 2)} mm deep from this disc",
+                "Make it shallower, or the disc larger.",
+            )
         angle = _cap_angle(asked.disc_mm, depth)
         low, high = 2 * half / angle * math.sin(angle), 2 * math.sqrt(half**2 - depth**2)
     hole = (high**2 / 4 + depth**2) / depth
     punch = hole - 2 * asked.thickness_mm
     if punch <= 0:
-        raise refuse("contradiction", "thickness_mm", asked.thickness_mm, "a punch still fits in the hollow", "Take thinner sheet.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "thickness_mm",
+            asked.thickness_mm,
+            "a punch still fits in the hollow",
+            "Take thinner sheet.",
+        )
     filed = asked.thickness_mm * math.cos(angle)
     return DomeFound(
         across_low_mm=low,
         across_high_mm=high,
         hole_mm=hole,
         punch_mm=punch,
-        edge_flat_note=f"File about {about(filed, 2)} off the rim until its edge lies flat all round." if filed > 0.01 else "The rim lies flat.",
+        edge_flat_note=f"File about {about(filed, 2)} off the rim until its edge lies flat all round."
+        if filed > 0.01
+        else "The rim lies flat.",
         how=f"meridian kept: {num(low, 2)} mm; area kept: 2 × √({num(half)}² − {num(depth, 2)}²) = {num(high, 2)} mm; punch {num(hole, 2)} − 2 × {num(asked.thickness_mm)} = {num(punch, 2)} mm",
         tools=(_block(hand, hole, asked.thickness_mm),),
-        cut=Cut(title="Dome", form=Sheet(kind="sheet", thickness_mm=asked.thickness_mm, outline=Disc(kind="disc", diameter_mm=asked.disc_mm), domed_mm=min(depth, half)), metal=asked.metal),
+        cut=Cut(
+            title="Dome",
+            form=Sheet(
+                kind="sheet",
+                thickness_mm=asked.thickness_mm,
+                outline=Disc(kind="disc", diameter_mm=asked.disc_mm),
+                domed_mm=min(depth, half),
+            ),
+            metal=asked.metal,
+        ),
         sketch=sketch(
-            [*_cap(high, depth, hole / 2), line((-half, -3), (half, -3)), line((-high / 2, 0), (high / 2, 0), stands="hidden")],
+            [
+                *_cap(high, depth, hole / 2),
+                line((-half, -3), (half, -3)),
+                line((-high / 2, 0), (high / 2, 0), stands="hidden"),
+            ],
             [label(0, -6, f"disc {num(asked.disc_mm)}"), label(0, -1.5, f"{num(low, 1)} to {num(high, 1)}")],
         ),
-    )  # fmt: skip
+    )
 
 
 def _block(hand: Hand, hole: float, thickness: float) -> ToolAnswer:
@@ -218,19 +276,46 @@ def _cap(across: float, depth: float, radius: float) -> list[SketchLine]:
 
 CALCULATORS = (
     Calculator(
-        "bezel-strip", "Bezel strip", "Settings", "The strip round a stone of any convex outline.",
-        BezelStripAsked, BezelStripFound, bezel_strip, "length_mm",
+        "bezel-strip",
+        "Bezel strip",
+        "Settings",
+        "The strip round a stone of any convex outline.",
+        BezelStripAsked,
+        BezelStripFound,
+        bezel_strip,
+        "length_mm",
         {"outline": {"kind": "ellipse", "width_mm": 14, "height_mm": 10}, "thickness_mm": 0.35},
         {"thickness_mm": 0.1, "perimeter_mm": 0.5},
     ),
     Calculator(
-        "bezel-height", "Bezel height and plate", "Settings", "How high the strip, how large the plate.",
-        BezelHeightAsked, BezelHeightFound, bezel_height, "height_mm",
-        {"seat_mm": 1, "wall_mm": 2.2, "overlap_mm": 0.5, "bezel_outside_mm": 14.7, "border_mm": 1, "trim_mm": 0.5}, {},
+        "bezel-height",
+        "Bezel height and plate",
+        "Settings",
+        "How high the strip, how large the plate.",
+        BezelHeightAsked,
+        BezelHeightFound,
+        bezel_height,
+        "height_mm",
+        {
+            "seat_mm": 1,
+            "wall_mm": 2.2,
+            "overlap_mm": 0.5,
+            "bezel_outside_mm": 14.7,
+            "border_mm": 1,
+            "trim_mm": 0.5,
+        },
+        {},
     ),
     Calculator(
-        "dome", "Dome from a disc", "Settings", "How wide a sunk disc comes, its hollow and its punch.",
-        DomeAsked, DomeFound, dome, "across_high_mm",
-        {"disc_mm": 18, "thickness_mm": 0.5, "hemisphere": True}, {"depth_mm": 0.5, "disc_mm": 0.5},
+        "dome",
+        "Dome from a disc",
+        "Settings",
+        "How wide a sunk disc comes, its hollow and its punch.",
+        DomeAsked,
+        DomeFound,
+        dome,
+        "across_high_mm",
+        {"disc_mm": 18, "thickness_mm": 0.5, "hemisphere": True},
+        {"depth_mm": 0.5, "disc_mm": 0.5},
     ),
-)  # fmt: skip
+)

@@ -125,9 +125,19 @@ def pour(asked: PourAsked, hand: Hand) -> PourFound:
         how=how,
         cautions=told,
         safety=POUR_SAFETY,
-        cut=Cut(title="Poured bar", form=Wire(kind="wire", profile=asked.profile, length_mm=length), metal=asked.metal, length_mm=length) if length <= 5000 else None,
-        sketch=sketch(bar(min(length, 400), high), [label(min(length, 400) / 2, -high - 2, f"{num(length, 1)} mm, {num(mass, 1)} g")]),
-    )  # fmt: skip
+        cut=Cut(
+            title="Poured bar",
+            form=Wire(kind="wire", profile=asked.profile, length_mm=length),
+            metal=asked.metal,
+            length_mm=length,
+        )
+        if length <= 5000
+        else None,
+        sketch=sketch(
+            bar(min(length, 400), high),
+            [label(min(length, 400) / 2, -high - 2, f"{num(length, 1)} mm, {num(mass, 1)} g")],
+        ),
+    )
 
 
 class ForgeAsked(Asked):
@@ -151,12 +161,23 @@ def forge(asked: ForgeAsked, hand: Hand) -> ForgeFound:
     metal = hand.metal(asked.metal)
     before, after = section_area_mm2(asked.before), section_area_mm2(asked.after)
     if after > before * (1 + 1e-9):
-        raise refuse("contradiction", "after", asked.after.model_dump(mode="json"), f"forging does not add metal: {num(before, 2)} mm² before, {num(after, 2)} after", "Start thicker, or end thinner.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "after",
+            asked.after.model_dump(mode="json"),
+            f"forging does not add metal: {num(before, 2)} mm² before, {num(after, 2)} after",
+            "Start thicker, or end thinner.",
+        )
     length, reduction = asked.length_mm * before / after, (1 - after / before) * 100
     told: tuple[SizeCaution, ...] = ()
     if reduction > metal.max_reduction_pct:
         times = math.ceil(math.log(after / before) / math.log(1 - metal.max_reduction_pct / 100)) - 1
-        told = (caution("needs-anneal", f"{num(reduction, 1)} % is more than {metal.name.lower()} bears at once ({num(metal.max_reduction_pct)} %): {times} anneals on the way at least."),)  # fmt: skip
+        told = (
+            caution(
+                "needs-anneal",
+                f"{num(reduction, 1)} % is more than {metal.name.lower()} bears at once ({num(metal.max_reduction_pct)} %): {times} anneals on the way at least.",
+            ),
+        )
     highs = [
         profile_height_mm(one) if not isinstance(one, Rounded) else one.height_mm
         for one in (asked.before, asked.after)
@@ -168,21 +189,52 @@ def forge(asked: ForgeAsked, hand: Hand) -> ForgeFound:
         cautions=told,
         sketch=sketch(
             [*bar(asked.length_mm, highs[0], highs[1] + 6), *bar(length, highs[1])],
-            [label(asked.length_mm, highs[0] + highs[1] + 9, f"{num(asked.length_mm)} mm of {say_section(asked.before)}", "end"), label(length, -4, f"{num(length, 2)} mm of {say_section(asked.after)}", "end")],
+            [
+                label(
+                    asked.length_mm,
+                    highs[0] + highs[1] + 9,
+                    f"{num(asked.length_mm)} mm of {say_section(asked.before)}",
+                    "end",
+                ),
+                label(length, -4, f"{num(length, 2)} mm of {say_section(asked.after)}", "end"),
+            ],
         ),
-    )  # fmt: skip
+    )
 
 
 CALCULATORS = (
     Calculator(
-        "pour", "Pour a bar", "Stock", "The scrap that a bar takes, or the bar that scrap makes.",
-        PourAsked, PourFound, pour, "scrap_g",
-        {"metal": "sterling-925", "profile": {"kind": "square", "side_mm": 6}, "length_mm": 80, "loss_pct": 2}, {},
+        "pour",
+        "Pour a bar",
+        "Stock",
+        "The scrap that a bar takes, or the bar that scrap makes.",
+        PourAsked,
+        PourFound,
+        pour,
+        "scrap_g",
+        {
+            "metal": "sterling-925",
+            "profile": {"kind": "square", "side_mm": 6},
+            "length_mm": 80,
+            "loss_pct": 2,
+        },
+        {},
     ),
     Calculator(
-        "forge", "Forge to a section", "Stock", "How long a piece comes when its section changes.",
-        ForgeAsked, ForgeFound, forge, "length_mm",
-        {"metal": "sterling-925", "before": {"kind": "round", "diameter_mm": 2.3}, "after": {"kind": "rounded", "width_mm": 3.1, "height_mm": 1.4}, "length_mm": 30},
+        "forge",
+        "Forge to a section",
+        "Stock",
+        "How long a piece comes when its section changes.",
+        ForgeAsked,
+        ForgeFound,
+        forge,
+        "length_mm",
+        {
+            "metal": "sterling-925",
+            "before": {"kind": "round", "diameter_mm": 2.3},
+            "after": {"kind": "rounded", "width_mm": 3.1, "height_mm": 1.4},
+            "length_mm": 30,
+        },
         {"length_mm": 0.5},
     ),
-)  # fmt: skip
+)

@@ -60,12 +60,24 @@ def jump_rings(asked: JumpRingsAsked, hand: Hand) -> JumpRingsFound:
         mandrel_mm=inner,
         how=f"π × ({num(inner)} + {num(asked.wire_mm)}) = {num(each)} mm each; {asked.count} × ({num(each)} + {num(asked.kerf_mm)}) = {num(total, 1)} mm",
         tools=(tool_answer(hand, kind, inner, change),),
-        cut=Cut(title="Jump ring", form=round_wire(asked.wire_mm, each, closed=True), count=asked.count, length_mm=each),
-        sketch=sketch(
-            [*ring(inner / 2, inner / 2, inner, inner + 2 * asked.wire_mm, split=True), *coil, *bar(each, asked.wire_mm, -inner)],
-            [label(inner / 2, inner / 2, num(inner)), label(each / 2, -inner - 1.5 - asked.wire_mm, f"{num(each, 2)} mm")],
+        cut=Cut(
+            title="Jump ring",
+            form=round_wire(asked.wire_mm, each, closed=True),
+            count=asked.count,
+            length_mm=each,
         ),
-    )  # fmt: skip
+        sketch=sketch(
+            [
+                *ring(inner / 2, inner / 2, inner, inner + 2 * asked.wire_mm, split=True),
+                *coil,
+                *bar(each, asked.wire_mm, -inner),
+            ],
+            [
+                label(inner / 2, inner / 2, num(inner)),
+                label(each / 2, -inner - 1.5 - asked.wire_mm, f"{num(each, 2)} mm"),
+            ],
+        ),
+    )
 
 
 class RoundLink(Record):
@@ -113,7 +125,13 @@ def chain(asked: ChainAsked, hand: Hand) -> ChainFound:
         else (link.inner_length_mm, link.inner_width_mm)
     )
     if wide < 2 * wire:
-        raise refuse("contradiction", "link", wide, f"two wires of {num(wire)} mm pass through each link", "Make the links wider, or the wire thinner.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "link",
+            wide,
+            f"two wires of {num(wire)} mm pass through each link",
+            "Make the links wider, or the wire thinner.",
+        )
     links = max(1, math.ceil(round((asked.length_mm - 2 * wire) / long, 6)))
     blank = outline_perimeter_mm(Ellipse(kind="ellipse", width_mm=long + wire, height_mm=wide + wire))
     form = round_wire(wire, blank, closed=True)
@@ -129,7 +147,7 @@ def chain(asked: ChainAsked, hand: Hand) -> ChainFound:
         how=f"({num(asked.length_mm)} − 2 × {num(wire)}) / {num(long)} → {links} links; each on the centre line {num(blank, 2)} mm",
         cut=Cut(title="Link", form=form, metal=asked.metal, count=links, length_mm=blank),
         sketch=sketch(drawn, [label(0, -wide - 2, f"{links} links")]),
-    )  # fmt: skip
+    )
 
 
 class TwistAsked(Asked):
@@ -160,8 +178,20 @@ def twist(asked: TwistAsked, hand: Hand) -> TwistFound:
     centres = wire / math.sin(math.pi / outer)
     factor = math.sqrt(1 + (math.pi * centres / asked.pitch_mm) ** 2)
     if asked.pitch_mm < outer * wire:
-        raise refuse("contradiction", "pitch_mm", asked.pitch_mm, f"{outer} wires of {num(wire)} mm side by side take at least {num(outer * wire)} mm a turn", "Give a longer pitch.")  # fmt: skip
-    form = Wire(kind="wire", profile=Round(kind="round", diameter_mm=wire), length_mm=length, strands=asked.strands, pitch_mm=asked.pitch_mm)  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "pitch_mm",
+            asked.pitch_mm,
+            f"{outer} wires of {num(wire)} mm side by side take at least {num(outer * wire)} mm a turn",
+            "Give a longer pitch.",
+        )
+    form = Wire(
+        kind="wire",
+        profile=Round(kind="round", diameter_mm=wire),
+        length_mm=length,
+        strands=asked.strands,
+        pitch_mm=asked.pitch_mm,
+    )
     return TwistFound(
         cut_length_mm=length * factor,
         outer_mm=centres + wire,
@@ -206,7 +236,13 @@ def scroll(asked: ScrollAsked, hand: Hand) -> ScrollFound:
     """Give the wire of a flat spiral: π·(Do² − Di²)/(4·p)."""
     outer, inner, pitch = asked.outer_mm, asked.inner_mm, asked.pitch_mm
     if inner >= outer:
-        raise refuse("contradiction", "inner_mm", inner, "a scroll's inner diameter is below its outer one", "Swap the two?")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "inner_mm",
+            inner,
+            "a scroll's inner diameter is below its outer one",
+            "Swap the two?",
+        )
     length, turns = math.pi * (outer**2 - inner**2) / (4 * pitch), (outer - inner) / (2 * pitch)
     spots = []
     for n in range(181):
@@ -250,40 +286,89 @@ def wrapped_loop(asked: WrappedLoopAsked, hand: Hand) -> WrappedLoopFound:
     return WrappedLoopFound(
         cut_length_mm=length,
         how=f"π × ({num(asked.loop_mm)} + {num(wire)}) + {num(asked.wraps)} × π × 2 × {num(wire)} + {num(asked.tail_mm)} = {num(length, 2)} mm",
-        tools=(tool_answer(hand, "dowel", asked.loop_mm, lambda owned: f"the loop takes {about(math.pi * (owned + wire), 2)}."),),
+        tools=(
+            tool_answer(
+                hand,
+                "dowel",
+                asked.loop_mm,
+                lambda owned: f"the loop takes {about(math.pi * (owned + wire), 2)}.",
+            ),
+        ),
         cut=Cut(title="Wrapped loop", form=round_wire(wire, length), length_mm=length),
         sketch=sketch(
-            [*ring(0, top, asked.loop_mm, asked.loop_mm + 2 * wire), *turns, line((0, 0), (0, -neck - asked.tail_mm))],
+            [
+                *ring(0, top, asked.loop_mm, asked.loop_mm + 2 * wire),
+                *turns,
+                line((0, 0), (0, -neck - asked.tail_mm)),
+            ],
             [label(asked.loop_mm, top, num(asked.loop_mm))],
         ),
-    )  # fmt: skip
+    )
 
 
 CALCULATORS = (
     Calculator(
-        "jump-rings", "Jump rings", "Wire", "Wire for rings wound on a mandrel and sawn apart.",
-        JumpRingsAsked, JumpRingsFound, jump_rings, "length_each_mm",
-        {"inner_diameter_mm": 4.0, "wire_mm": 0.9, "count": 50, "kerf_mm": 0.26}, {"inner_diameter_mm": 0.1},
+        "jump-rings",
+        "Jump rings",
+        "Wire",
+        "Wire for rings wound on a mandrel and sawn apart.",
+        JumpRingsAsked,
+        JumpRingsFound,
+        jump_rings,
+        "length_each_mm",
+        {"inner_diameter_mm": 4.0, "wire_mm": 0.9, "count": 50, "kerf_mm": 0.26},
+        {"inner_diameter_mm": 0.1},
     ),
     Calculator(
-        "chain", "Chain", "Wire", "How many links, and the wire that they take.",
-        ChainAsked, ChainFound, chain, "links",
-        {"link": {"kind": "oval", "inner_length_mm": 6, "inner_width_mm": 3.5}, "wire_mm": 1.0, "length_mm": 450},
+        "chain",
+        "Chain",
+        "Wire",
+        "How many links, and the wire that they take.",
+        ChainAsked,
+        ChainFound,
+        chain,
+        "links",
+        {
+            "link": {"kind": "oval", "inner_length_mm": 6, "inner_width_mm": 3.5},
+            "wire_mm": 1.0,
+            "length_mm": 450,
+        },
         {},
     ),
     Calculator(
-        "twist", "Twisted wire", "Wire", "What twisting eats of the length, and how thick it comes.",
-        TwistAsked, TwistFound, twist, "cut_length_mm",
-        {"wire_mm": 1.0, "strands": 2, "pitch_mm": 6, "finished_length_mm": 100}, {"pitch_mm": 0.5},
+        "twist",
+        "Twisted wire",
+        "Wire",
+        "What twisting eats of the length, and how thick it comes.",
+        TwistAsked,
+        TwistFound,
+        twist,
+        "cut_length_mm",
+        {"wire_mm": 1.0, "strands": 2, "pitch_mm": 6, "finished_length_mm": 100},
+        {"pitch_mm": 0.5},
     ),
     Calculator(
-        "scroll", "Scroll", "Wire", "The wire of a flat spiral.",
-        ScrollAsked, ScrollFound, scroll, "length_mm",
-        {"outer_mm": 9, "inner_mm": 1, "pitch_mm": 0.7}, {"pitch_mm": 0.05},
+        "scroll",
+        "Scroll",
+        "Wire",
+        "The wire of a flat spiral.",
+        ScrollAsked,
+        ScrollFound,
+        scroll,
+        "length_mm",
+        {"outer_mm": 9, "inner_mm": 1, "pitch_mm": 0.7},
+        {"pitch_mm": 0.05},
     ),
     Calculator(
-        "wrapped-loop", "Wrapped loop", "Wire", "A loop closed by wrapping: the wire to leave for it.",
-        WrappedLoopAsked, WrappedLoopFound, wrapped_loop, "cut_length_mm",
-        {"wire_mm": 0.8, "loop_mm": 3, "wraps": 3, "tail_mm": 8}, {"loop_mm": 0.2},
+        "wrapped-loop",
+        "Wrapped loop",
+        "Wire",
+        "A loop closed by wrapping: the wire to leave for it.",
+        WrappedLoopAsked,
+        WrappedLoopFound,
+        wrapped_loop,
+        "cut_length_mm",
+        {"wire_mm": 0.8, "loop_mm": 3, "wraps": 3, "tail_mm": 8},
+        {"loop_mm": 0.2},
     ),
-)  # fmt: skip
+)

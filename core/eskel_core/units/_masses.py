@@ -37,18 +37,30 @@ def read_mass(text: str, path: str = "mass", units: Units = METRIC) -> Reading:
     word = typed[1] if typed else ""
     if word == "oz":
         raise refuse_text(
-            "not-a-mass", path, text, "which ounce is meant must be said", "Type ozt for the troy ounce, or grams."
-        )  # fmt: skip
+            "not-a-mass",
+            path,
+            text,
+            "which ounce is meant must be said",
+            "Type ozt for the troy ounce, or grams.",
+        )
     if typed is None or (word and word not in _SCALE):
         raise refuse_text(
-            "not-a-mass", path, text, "a mass is a number with g, mg, kg, ozt or dwt", "Type for example 12.5 g or 2 dwt."
-        )  # fmt: skip
+            "not-a-mass",
+            path,
+            text,
+            "a mass is a number with g, mg, kg, ozt or dwt",
+            "Type for example 12.5 g or 2 dwt.",
+        )
     scale = _SCALE[word] if word else (G_PER_DWT if units.mass == "troy" else 1.0)
     grams = typed[0] * scale
     if not 0 < grams <= _HEAVIEST_G:
         raise refuse_text(
-            "out-of-range", path, text, f"a mass is above 0 and at most {_HEAVIEST_G / 1000:g} kg", "Check the number."
-        )  # fmt: skip
+            "out-of-range",
+            path,
+            text,
+            f"a mass is above 0 and at most {_HEAVIEST_G / 1000:g} kg",
+            "Check the number.",
+        )
     both = [f"{short(grams)} g", say_troy(grams)]
     troy_first = scale in (G_PER_DWT, G_PER_OZT)
     return Reading(value=round(grams, 4), understood=" = ".join(reversed(both) if troy_first else both))

@@ -113,7 +113,10 @@ def _iso(match: re.Match[str], text: str, path: str) -> float:
     typed = split_number(match[1])
     if typed is None or not _LEAST_ISO <= typed[0] <= _MOST_ISO:
         raise refuse_text(
-            "out-of-range", path, text, f"an inner circumference lies between {_LEAST_ISO:g} and {_MOST_ISO:g} mm",
+            "out-of-range",
+            path,
+            text,
+            f"an inner circumference lies between {_LEAST_ISO:g} and {_MOST_ISO:g} mm",
             f"Type {EXAMPLES}.",
-        )  # fmt: skip
+        )
     return typed[0] / math.pi

@@ -36,15 +36,22 @@ def read_temperature(text: str, path: str = "temperature", units: Units = METRIC
     word = typed[1] if typed else ""
     if typed is None or word not in ("", "°", *_C_WORDS, *_F_WORDS):
         raise refuse_text(
-            "not-a-temperature", path, text, "a temperature is a number with C or F", "Type for example 650 C or 1205F."
-        )  # fmt: skip
+            "not-a-temperature",
+            path,
+            text,
+            "a temperature is a number with C or F",
+            "Type for example 650 C or 1205F.",
+        )
     in_f = word in _F_WORDS or (word not in _C_WORDS and units.temperature == "f")
     celsius = c_of_f(typed[0]) if in_f else typed[0]
     if not _COLDEST_C < celsius <= _HOTTEST_C:
         raise refuse_text(
-            "out-of-range", path, text, f"a temperature lies between {_COLDEST_C:g} and {_HOTTEST_C:g} °C",
+            "out-of-range",
+            path,
+            text,
+            f"a temperature lies between {_COLDEST_C:g} and {_HOTTEST_C:g} °C",
             "Check the number and whether it is °C or °F.",
-        )  # fmt: skip
+        )
     both = [f"{short(celsius)} °C", f"{short(f_of_c(celsius))} °F"]
     return Reading(value=round(celsius, 3), understood=" = ".join(reversed(both) if in_f else both))
 

@@ -132,10 +132,29 @@ def _bare(
 
 # Plain numbers first: a price `_per_g` is no mass.
 _BY_SUFFIX: dict[str, Callable[[str, str, Units], float]] = dict.fromkeys(
-    ("_pct", "_deg", "_mm2", "_mm3", "_g_l", "_per_g", "_per_hour", "hours", "count", "spares", "strands", "wraps", "links", "turns"),
+    (
+        "_pct",
+        "_deg",
+        "_mm2",
+        "_mm3",
+        "_g_l",
+        "_per_g",
+        "_per_hour",
+        "hours",
+        "count",
+        "spares",
+        "strands",
+        "wraps",
+        "links",
+        "turns",
+    ),
     lambda text, path, units: _number(text, path).value,
 ) | {
-    "_mm": _bare(lambda number, units: number * (MM_PER_INCH if units.length == "inch" else 1.0), read_length),
-    "_c": _bare(lambda number, units: c_of_f(number) if units.temperature == "f" else number, read_temperature),
+    "_mm": _bare(
+        lambda number, units: number * (MM_PER_INCH if units.length == "inch" else 1.0), read_length
+    ),
+    "_c": _bare(
+        lambda number, units: c_of_f(number) if units.temperature == "f" else number, read_temperature
+    ),
     "_g": _bare(lambda number, units: number * (G_PER_DWT if units.mass == "troy" else 1.0), read_mass),
-}  # fmt: skip
+}

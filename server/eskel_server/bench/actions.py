@@ -38,9 +38,11 @@ def set_bench(
     row = BenchRow.objects.select_for_update().get(pk=row_of(workshop).pk)
     if based_on not in (None, row.revision):
         raise Clash(
-            "revision", based_on, f"the bench has been changed elsewhere since (it stands at {row.revision})",
+            "revision",
+            based_on,
+            f"the bench has been changed elsewhere since (it stands at {row.revision})",
             "Reload it and make the change again.",
-        )  # fmt: skip
+        )
     row.format, row.revision = KeptBench().format, row.revision + 1
     row.house = rules.model_dump(mode="json", exclude_none=True, by_alias=True)
     row.bench = tools.model_dump(mode="json", exclude_none=True)

@@ -54,8 +54,13 @@ def keep_cut(row: PieceRow, answer: Answer, kept_as: Literal["part", "cut"], nam
     """Keep what a calculator found to be cut: as a part of the piece, or as a line of its cut list."""
     cut, lot = answer.found.cut, answer.lot
     if cut is None or lot is None:
-        raise refuse("contradiction", "name", answer.name, "a result that is cut from metal can be kept",
-                     "Choose a calculator that gives a blank.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "name",
+            answer.name,
+            "a result that is cut from metal can be kept",
+            "Choose a calculator that gives a blank.",
+        )
     document = dict(row.revisions.get(number=row.revision).document)
     group = "parts" if kept_as == "part" else "cuts"
     title = name.strip() or cut.title
@@ -113,9 +118,11 @@ def _stand_at(row: PieceRow, number: int) -> PieceRow:
 def _same_revision(row: PieceRow, based_on: int) -> None:
     if row.revision != based_on:
         raise Clash(
-            "revision", based_on, f"the piece has been changed elsewhere since (it stands at {row.revision})",
+            "revision",
+            based_on,
+            f"the piece has been changed elsewhere since (it stands at {row.revision})",
             "Reload it and make the change again.",
-        )  # fmt: skip
+        )
 
 
 def _keep(row: PieceRow, number: int, piece: Piece, what: str) -> None:

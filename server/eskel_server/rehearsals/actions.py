@@ -35,9 +35,12 @@ def use_rehearsal(row: PieceRow, revision: int, job: Job) -> PieceRow:
     known = {join.id for join in piece.joins}
     if not set(told.joins) <= known:
         raise refuse(
-            "contradiction", "rehearsal", ", ".join(told.joins), "the joins of the heat are in the piece",
+            "contradiction",
+            "rehearsal",
+            ", ".join(told.joins),
+            "the joins of the heat are in the piece",
             "Rehearse the heat again.",
-        )  # fmt: skip
+        )
     changed = use(piece, told)
     return revise_piece(row, revision, piece_object(changed), f"rehearsal of heat {told.heat_no} used")
 

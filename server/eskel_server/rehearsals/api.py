@@ -79,10 +79,15 @@ ANSWERS: dict[int, Any] = {200: JobView, 404: Faults, 422: Faults}
 def _view(job: Job) -> JobView:
     return JobView.model_validate(
         {
-            "id": job.id, "state": job.state, "what": job.what, "share": round(job.share, 3),
-            "rehearsal": job.result.get("rehearsal"), "help": job.result.get("help", []), "faults": job.faults,
+            "id": job.id,
+            "state": job.state,
+            "what": job.what,
+            "share": round(job.share, 3),
+            "rehearsal": job.result.get("rehearsal"),
+            "help": job.result.get("help", []),
+            "faults": job.faults,
         }
-    )  # fmt: skip
+    )
 
 
 @router.post("/pieces/{int:key}/rehearsals", response=ANSWERS, operation_id="askRehearsal")

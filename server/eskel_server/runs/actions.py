@@ -161,9 +161,15 @@ def _foretell(record: StepRecord, step: HeatStep) -> None:
     if told is None or not told.likely_s:
         return
     ForetoldHeat.objects.create(
-        record=record, torch=told.torch, heat_no=step.heat_no, low_s=told.low_s, likely_s=told.likely_s,
-        high_s=told.high_s, factor=told.factor, spread=told.spread,
-    )  # fmt: skip
+        record=record,
+        torch=told.torch,
+        heat_no=step.heat_no,
+        low_s=told.low_s,
+        likely_s=told.likely_s,
+        high_s=told.high_s,
+        factor=told.factor,
+        spread=told.spread,
+    )
 
 
 def _due(step: Step, now: datetime) -> tuple[datetime | None, datetime | None]:

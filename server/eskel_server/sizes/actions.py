@@ -20,7 +20,13 @@ def begin_making(workshop: Workshop, answer: Answer, title: str) -> Making:
     """Begin a draw-down at the mill; raise `Refused` for a result that has no passes."""
     steps = making_steps(answer)
     if not steps:
-        raise refuse("contradiction", "name", answer.name, "a draw-down has passes to mark off", "Begin from Draw down.")  # fmt: skip
+        raise refuse(
+            "contradiction",
+            "name",
+            answer.name,
+            "a draw-down has passes to mark off",
+            "Begin from Draw down.",
+        )
     plain: list[dict[str, Any]] = [step.model_dump(mode="json") for step in steps]
     words = title.strip() or steps[-1].text
     return Making.objects.create(workshop=workshop, title=words[:200], steps=plain)
@@ -33,7 +39,13 @@ def mark_off(making: Making, at: int, done: int) -> Making:
     if making.done != at:
         raise Clash("at", at, f"{making.done} steps are done by now", "Look again and go on from there.")
     if not 0 <= done <= len(making.steps):
-        raise refuse("out-of-range", "done", done, f"between 0 and {len(making.steps)} steps are done", "Check the number.")  # fmt: skip
+        raise refuse(
+            "out-of-range",
+            "done",
+            done,
+            f"between 0 and {len(making.steps)} steps are done",
+            "Check the number.",
+        )
     making.done = done
     making.save(update_fields=["done", "marked_at"])
     return making

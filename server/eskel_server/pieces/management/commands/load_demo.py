@@ -17,9 +17,15 @@ from eskel_server.pieces.actions import begin_piece
 
 WORKSHOP = "Sedgewater lantern workshop"
 ORDER = (
-    "hollow-lantern-drop", "stone-set-finial", "toggle-clasp-and-links", "reed-brooch", "swivel-cufflinks",
-    "wire-frame-candle-guard", "copper-and-brass-lantern-handle", "offcuts-into-wire",
-)  # fmt: skip
+    "hollow-lantern-drop",
+    "stone-set-finial",
+    "toggle-clasp-and-links",
+    "reed-brooch",
+    "swivel-cufflinks",
+    "wire-frame-candle-guard",
+    "copper-and-brass-lantern-handle",
+    "offcuts-into-wire",
+)
 
 
 class Command(BaseCommand):
