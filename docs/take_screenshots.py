@@ -48,6 +48,7 @@ def _table(page: Page) -> None:
     """Planning, by day."""
     page.goto("/work")
     page.get_by_text("Hollow lantern drop").wait_for()
+    page.get_by_text("being planned").first.wait_for(state="detached")
     _shoot(page, "work")
     _open(page, "Stone-set finial")
     page.get_by_role("button", name="Join 2, Bezel seat").click()

@@ -77,9 +77,12 @@ api.add_router("", rehearsals_router)
 
 
 def _answer(request: HttpRequest, status: int, faults: list[Fault]) -> HttpResponse:
-    return api.create_response(
+    answer = api.create_response(
         request, {"faults": [fault.model_dump(mode="json") for fault in faults]}, status=status
     )
+    # It is told to who asked, or to nobody where who asked has gone: not to whoever looks after the server.
+    vars(answer)["_has_been_logged"] = True
+    return answer
 
 
 @api.exception_handler(Refused)

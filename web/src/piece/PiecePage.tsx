@@ -183,7 +183,9 @@ function Header({ view, edits, proving }: { view: PieceView; edits: Edits; provi
           onBlur={rename}
           onKeyDown={(event) => event.key === "Enter" && rename()}
         />
-        <p className="min-w-0 flex-1 truncate text-[15px] text-quiet">{factsOf(view, proving)}</p>
+        <p className="min-w-0 flex-1 truncate text-[15px] text-quiet">
+          {edits.away ? "" : factsOf(view, proving)}
+        </p>
         <SaveState edits={edits} />
         <HousePocket view={view} edits={edits} />
         <Button
