@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Plan } from "../src/api/types";
-import { planChanges } from "../src/ladder/changes";
+import { planChanges } from "../src/document/changes";
 
 type Row = [join: string, grade: string | null, heat: number];
 

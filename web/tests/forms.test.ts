@@ -1,8 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { Refusal, sayFault } from "../src/api/client";
 import type { Join, PieceDocument, Work } from "../src/api/types";
-import { clip } from "../src/ladder/wrap";
-import { counted } from "../src/parts/words";
 import {
   addJoin,
   addPart,
@@ -20,7 +18,9 @@ import {
   removeWork,
   sayForm,
   titleOf,
-} from "../src/piece/edit";
+} from "../src/document/edit";
+import { clip } from "../src/ladder/wrap";
+import { counted } from "../src/parts/words";
 
 const empty = {
   format: "eskel-piece/1",

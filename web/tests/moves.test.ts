@@ -9,7 +9,7 @@ import {
   shareHeat,
   splitHeat,
   stepGrade,
-} from "../src/ladder/moves";
+} from "../src/document/moves";
 
 const join = (id: string) => ({ id, by_hand: null });
 const document = { joins: ["a", "b", "c", "d"].map(join) } as unknown as PieceDocument;

@@ -1,9 +1,10 @@
 import { describe, expect, it } from "vitest";
 import type { HeatStep, PieceDocument, Plan } from "../src/api/types";
-import { gradeWords, layLadder, rungsOf } from "../src/ladder/geometry";
+import { addJoin, addPart, addWork, changePart, freshId, removePart, sayForm } from "../src/document/edit";
+import { layLadder, rungsOf } from "../src/ladder/geometry";
 import { wrap } from "../src/ladder/wrap";
 import { saySpan } from "../src/log/words";
-import { addJoin, addPart, addWork, changePart, freshId, removePart, sayForm } from "../src/piece/edit";
+import { gradeWords } from "../src/parts/words";
 import { outcomeFor } from "../src/run/words";
 import { offsetOf, readTimer, sayClock, secondsUntil } from "../src/shell/clock";
 import { faceOf } from "../src/shell/face";

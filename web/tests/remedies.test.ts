@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import type { PieceDocument } from "../src/api/types";
-import { type BrokenDemand, type Conflict, remediesOf, type Shelf } from "../src/piece/remedies";
+import { type BrokenDemand, type Conflict, remediesOf, type Shelf } from "../src/document/remedies";
 
 const join = (id: string) => ({
   id,

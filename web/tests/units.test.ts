@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { sayTools, splitSizes, withSizes, withTurn } from "../src/bench/tools";
+import { sayForm } from "../src/document/edit";
 import {
   bareDegrees,
   bareLength,
@@ -11,7 +12,6 @@ import {
   sayMass,
   type Units,
 } from "../src/parts/units";
-import { sayForm } from "../src/piece/edit";
 
 const OTHER: Units = { units: "inch", gauge_shown: "no", temperature: "f", mass: "troy" };
 

@@ -23,7 +23,19 @@ from ..rules import (
 )
 from ._assignment import Assignment, PlannedHeat
 from ._levels import can_share, fillers_of
-from ._objectives import GROUPS, HEATS, OBJECTIVES, PROTECTED, RUNS, SOFT, ObjectiveValue, is_chosen
+from ._objectives import (
+    FLOW_OF_CHOSEN,
+    FLOW_OF_REST,
+    HEATS,
+    LARGEST,
+    OBJECTIVES,
+    PROTECTED,
+    RUNS,
+    SOFT,
+    SOLDERS,
+    ObjectiveValue,
+    is_chosen,
+)
 from ._problem import Problem, Task
 
 TRIES = 24
@@ -102,7 +114,7 @@ def better(problem: Problem, one: Assignment | None, other: Assignment | None) -
     sign = 1 if problem.house.grade_policy == "easiest-that-serves" else -1
 
     def in_order(found: Assignment) -> list[float]:
-        return [one.value * (sign if one.name in GROUPS[3][:2] else 1) for one in found.objectives]
+        return [one.value * (sign if one.name in LARGEST else 1) for one in found.objectives]
 
     return min((one, other), key=in_order)
 
@@ -339,8 +351,8 @@ def _gone_through(problem: Problem, heats: tuple[PlannedHeat, ...]) -> Assignmen
         sums[PROTECTED] += len(found.protected)
         for task in inside if heat.filler.solder else ():
             chosen = task.join is not None and is_chosen(problem, task.join)
-            sums[GROUPS[3][0 if chosen else 1]] += round(heat.filler.flow_c)
-    sums[GROUPS[3][2]] = len({heat.filler.key for heat in heats if heat.filler.solder})
+            sums[FLOW_OF_CHOSEN if chosen else FLOW_OF_REST] += round(heat.filler.flow_c)
+    sums[SOLDERS] = len({heat.filler.key for heat in heats if heat.filler.solder})
     bounds = plain_bounds(problem)
     return Assignment(
         tuple(done), tuple(ObjectiveValue(name, sums[name], bounds[name]) for name in OBJECTIVES)
@@ -363,5 +375,5 @@ def plain_bounds(problem: Problem) -> dict[str, float]:
     for task in problem.tasks:
         flows = [round(one.flow_c) for one in task.options if one.solder]
         if task.join is not None and flows:
-            bounds[GROUPS[3][0] if is_chosen(problem, task.join) else GROUPS[3][1]] += best(flows)
+            bounds[FLOW_OF_CHOSEN if is_chosen(problem, task.join) else FLOW_OF_REST] += best(flows)
     return bounds

@@ -10,7 +10,17 @@ from ..solver import OPEN, Answer, Bound, Effort, Term
 from ._assignment import PlannedHeat
 from ._batches import Batches, Cut, add_cut, batches_of, cuts_of
 from ._levels import Levels, build_levels
-from ._objectives import GROUPS, HEATS, PROTECTED, SOFT, Sums, sums_of_solders, value_of, weighted_sum
+from ._objectives import (
+    DISTURBING,
+    HEATS,
+    OF_SOLDERS,
+    PROTECTED,
+    SOFT,
+    Sums,
+    sums_of_solders,
+    value_of,
+    weighted_sum,
+)
 from ._packing import Packed, pack
 from ._problem import Problem
 from ._slots import Slots, add_slots, heats_of, join_what_is_split
@@ -47,8 +57,8 @@ class LevelSearch:
             PROTECTED: [(1, one) for one in levels.guard.values()],
         }
         self.sums: Sums = counts | flows
-        self._calm: list[Term] = weighted_sum([self.sums[name] for name in GROUPS[2]])
-        self._flows: list[Term] = weighted_sum([self.sums[name] for name in GROUPS[3]])
+        self._calm: list[Term] = weighted_sum([self.sums[name] for name in DISTURBING])
+        self._flows: list[Term] = weighted_sum([self.sums[name] for name in OF_SOLDERS])
         self._most_heats: Bound = model.at_most(self.sums[HEATS], heats or len(levels.tasks))
         self._most_calm: Bound = model.at_most(self._calm, OPEN)
         self._most_flows: Bound = model.at_most(self._flows, OPEN)
@@ -126,7 +136,7 @@ class LevelSearch:
 def _proven_of(calm: Answer, flows: Answer) -> frozenset[str]:
     if not calm.proven:
         return frozenset()
-    return frozenset(GROUPS[2]) | (frozenset(GROUPS[3]) if flows.proven else frozenset())
+    return frozenset(DISTURBING) | (frozenset(OF_SOLDERS) if flows.proven else frozenset())
 
 
 def in_heats(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..piece import Join, Piece
 from ..units import difference as kelvin
-from ._objectives import GROUPS, OBJECTIVES, ObjectiveValue
+from ._objectives import LARGEST, OBJECTIVES, ObjectiveValue
 
 _COUNTED = {
     "joins-run-again": (
@@ -77,7 +77,7 @@ def is_as_good(best: tuple[ObjectiveValue, ...], found: tuple[ObjectiveValue, ..
 
 
 def _in_words(name: str, difference: int) -> str:
-    if name in GROUPS[3][:2]:
+    if name in LARGEST:
         way = "softer" if difference < 0 else "harder"
         return _FLOWS[name].format(degrees=kelvin(abs(difference)), way=way)
     one, more, one_less, fewer = _COUNTED[name]

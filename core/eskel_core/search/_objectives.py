@@ -21,8 +21,12 @@ OBJECTIVES = (
 )
 
 
-RUNS, HEATS, SOFT, PROTECTED = OBJECTIVES[:4]
-GROUPS = (OBJECTIVES[:1], OBJECTIVES[1:2], OBJECTIVES[2:4], OBJECTIVES[4:])
+RUNS, HEATS, SOFT, PROTECTED, FLOW_OF_CHOSEN, FLOW_OF_REST, SOLDERS = OBJECTIVES
+# Solved together, each outweighing those after it: what disturbs earlier joins, and what follows from the solders.
+DISTURBING = (SOFT, PROTECTED)
+LARGEST = (FLOW_OF_CHOSEN, FLOW_OF_REST)
+OF_SOLDERS = (*LARGEST, SOLDERS)
+GROUPS = ((RUNS,), (HEATS,), DISTURBING, OF_SOLDERS)
 
 Sums = dict[str, list[Term]]
 
@@ -74,7 +78,7 @@ def sums_of_solders(
             ]
             (chosen if is_chosen(problem, task.join) else rest).extend(terms)
     solders = [literal for filler, literal in zip(fillers, used_filler, strict=True) if filler.solder]
-    return dict(zip(GROUPS[3], (chosen, rest, [(1, one) for one in solders]), strict=True))
+    return dict(zip(OF_SOLDERS, (chosen, rest, [(1, one) for one in solders]), strict=True))
 
 
 def is_chosen(problem: Problem, join: Join) -> bool:

@@ -17,9 +17,11 @@ from ._by_levels import Levelled, LevelSearch, in_heats
 from ._grid import Grid
 from ._levels import can_be_levelled
 from ._objectives import (
+    DISTURBING,
     GROUPS,
     HEATS,
     OBJECTIVES,
+    OF_SOLDERS,
     RUNS,
     ObjectiveValue,
     Sums,
@@ -243,7 +245,7 @@ class _Search:
 
 def _calm(grid: Grid, effort: Effort) -> Answer:
     """Find the plan in which fewest joins are soft while loaded, then protected, whatever its solders."""
-    terms = weighted_sum([objectives_of(grid)[name] for name in GROUPS[2]])
+    terms = weighted_sum([objectives_of(grid)[name] for name in DISTURBING])
     return grid.model.minimise(terms, effort, presolve=_is_large(grid))
 
 
@@ -279,7 +281,7 @@ def _lexicographic(grid: Grid, first: Answer, effort: Effort, known: dict[str, i
     sums = objectives_of(grid)
     bounds = dict(known)
     if first.proven:
-        bounds |= {name: value_of(sums[name], values) for name in GROUPS[2]}
+        bounds |= {name: value_of(sums[name], values) for name in DISTURBING}
     for group in GROUPS:
         if any(value_of(sums[name], values) != bounds.get(name, _FLOOR.get(name)) for name in group):
             values = _together(grid, [sums[name] for name in group], values, effort, bounds, group)
@@ -291,7 +293,7 @@ def _lexicographic(grid: Grid, first: Answer, effort: Effort, known: dict[str, i
     for name, terms in sums.items():
         value = value_of(terms, values)
         one = _objective_value(terms, name, value, bounds.get(name, value))
-        sound = one.proven or name not in GROUPS[3]
+        sound = one.proven or name not in OF_SOLDERS
         reached.append(one if sound else replace(one, bound=plain_bounds(grid.problem)[name]))
     return Assignment(_read_heats(grid, values), tuple(reached))
 

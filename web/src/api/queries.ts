@@ -1,6 +1,6 @@
 /** What the screens ask for, and what they change. */
 import { QueryClient, useQuery } from "@tanstack/react-query";
-import { get, post, put } from "./client";
+import { get, passes, post, put } from "./client";
 import type {
   Bench,
   DrawnUnit,
@@ -13,7 +13,16 @@ import type {
 } from "./types";
 
 export const queryClient = new QueryClient({
-  defaultOptions: { queries: { retry: 1, staleTime: 2_000, refetchOnWindowFocus: true } },
+  defaultOptions: {
+    queries: {
+      // A server that is away comes back by itself, and so does the screen; a refusal is told at once.
+      retry: (count, problem) => passes(problem) || count < 1,
+      retryDelay: (count) => Math.min(500 * 2 ** count, 5_000),
+      networkMode: "always",
+      staleTime: 2_000,
+      refetchOnWindowFocus: true,
+    },
+  },
 });
 
 export const usePieces = () => useQuery({ queryKey: ["pieces"], queryFn: () => get("/api/pieces") });
@@ -138,7 +147,8 @@ export const putPieceAway = (key: number, away: boolean) =>
 
 export const startRun = (piece: number) => post("/api/runs", { body: { piece } });
 
-const inRun = (run: RunView) => ({ params: { path: { key: run.id } } });
+type At = Pick<RunView, "id" | "position">;
+const inRun = (run: At) => ({ params: { path: { key: run.id } } });
 
 export const advanceRun = (run: RunView, how: { confirmed?: boolean; skipped?: boolean } = {}) =>
   post("/api/runs/{key}/advance", {
@@ -149,7 +159,7 @@ export const advanceRun = (run: RunView, how: { confirmed?: boolean; skipped?: b
 export const backInRun = (run: RunView) =>
   post("/api/runs/{key}/back", { ...inRun(run), body: { at: run.position } });
 
-export const stopRun = (run: RunView) =>
+export const stopRun = (run: At) =>
   post("/api/runs/{key}/stop", { ...inRun(run), body: { at: run.position } });
 
 export const recordOutcome = (run: RunView, join: string, outcome: RunView["words"][number]["outcome"]) =>

@@ -1,11 +1,11 @@
 import { useState } from "react";
 import type { Bench, Form, StockedMetal, Tables } from "../api/types";
+import { freshForm, sayForm } from "../document/edit";
+import { FormFields } from "../document/FormFields";
 import { Button } from "../parts/Button";
 import { Choice, NumberField } from "../parts/Field";
 import { keyed } from "../parts/keyed";
 import { useUnits } from "../parts/useUnits";
-import { freshForm, sayForm } from "../piece/edit";
-import { FormFields } from "../piece/FormFields";
 
 const KEPT_AS = [
   ["wire", "wire"],

@@ -1,10 +1,10 @@
 import { type Otherwise, usePlanBeside, useTables } from "../api/queries";
 import type { HouseOverrides, PieceView } from "../api/types";
+import { planChanges } from "../document/changes";
+import { movedJoins } from "../document/moves";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
-import { planChanges } from "./changes";
 import { LadderDrawing } from "./LadderDrawing";
-import { movedJoins } from "./moves";
 
 export type BesideChoice = { words: string; other: Otherwise };
 

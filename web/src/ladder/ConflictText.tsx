@@ -1,8 +1,8 @@
 import { useBench, useTables } from "../api/queries";
 import type { PieceDocument } from "../api/types";
+import { type BrokenDemand, type Conflict, type Remedy, remediesOf } from "../document/remedies";
 import { Button } from "../parts/Button";
 import { Key } from "../parts/Key";
-import { type BrokenDemand, type Conflict, type Remedy, remediesOf } from "../piece/remedies";
 import { useKeys } from "../shell/keys";
 
 export type ConflictTextProps = {

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import type { HeatStep, PieceView } from "../api/types";
+import { titleOf } from "../document/edit";
+import { type Hands, movedJoins } from "../document/moves";
 import { Button } from "../parts/Button";
 import { Key } from "../parts/Key";
-import { titleOf } from "../piece/edit";
 import { useKeys } from "../shell/keys";
-import { type Hands, movedJoins } from "./moves";
 
 export type HandBarProps = {
   view: PieceView;

@@ -1,13 +1,12 @@
 import { useState } from "react";
 import type { Caution, HeatStep, PieceDocument, PieceView } from "../api/types";
+import { titleOf } from "../document/edit";
 import { Button } from "../parts/Button";
 import { Key } from "../parts/Key";
 import { sayDegrees, sayDifference } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
-import { saySeconds } from "../parts/words";
-import { titleOf } from "../piece/edit";
+import { gradeWords, saySeconds } from "../parts/words";
 import { useKeys } from "../shell/keys";
-import { gradeWords } from "./geometry";
 import { WhyJoin } from "./WhyJoin";
 
 export type HeatDetailProps = {

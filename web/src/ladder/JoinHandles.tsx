@@ -1,8 +1,8 @@
 import { useRef, useState } from "react";
 import type { PieceDocument } from "../api/types";
-import type { Selection } from "../piece/PictureView";
+import type { Hands, Target } from "../document/moves";
+import type { Selection } from "../drawing/PictureView";
 import { type Column, type LadderShape, targetAt } from "./geometry";
-import type { Hands, Target } from "./moves";
 import { clip, wrap } from "./wrap";
 
 const MOST_NAMED = 3;

@@ -1,12 +1,5 @@
 import { useState } from "react";
 import type { HeatStep, PieceDocument, PieceView } from "../api/types";
-import type { Selection } from "../piece/PictureView";
-import type { Remedy } from "../piece/remedies";
-import { Beside, type BesideChoice } from "./Beside";
-import { ConflictText } from "./ConflictText";
-import { HandBar } from "./HandBar";
-import { HeatDetail } from "./HeatDetail";
-import { LadderDrawing } from "./LadderDrawing";
 import {
   backToBest,
   type Hands,
@@ -18,7 +11,14 @@ import {
   shareHeat,
   splitHeat,
   stepGrade,
-} from "./moves";
+} from "../document/moves";
+import type { Remedy } from "../document/remedies";
+import type { Selection } from "../drawing/PictureView";
+import { Beside, type BesideChoice } from "./Beside";
+import { ConflictText } from "./ConflictText";
+import { HandBar } from "./HandBar";
+import { HeatDetail } from "./HeatDetail";
+import { LadderDrawing } from "./LadderDrawing";
 
 export type LadderProps = {
   view: PieceView;

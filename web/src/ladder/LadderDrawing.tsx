@@ -1,11 +1,11 @@
 import { useLayoutEffect, useRef, useState } from "react";
 import { useTables } from "../api/queries";
 import type { HeatStep, PieceDocument, Plan } from "../api/types";
-import type { Selection } from "../piece/PictureView";
+import type { Hands } from "../document/moves";
+import type { Selection } from "../drawing/PictureView";
 import { BandDrawn, CeilingDrawn, ColumnDrawn, Hatching, Scale } from "./drawn";
 import { type LadderShape, layLadder } from "./geometry";
 import { JoinHandles } from "./JoinHandles";
-import type { Hands } from "./moves";
 
 export type LadderDrawingProps = {
   document: PieceDocument;

@@ -1,9 +1,9 @@
 import { useWhyJoin } from "../api/queries";
 import type { Alternative, PieceDocument, PieceView } from "../api/types";
+import { changeJoin } from "../document/edit";
+import { heatOf, moveJoin } from "../document/moves";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
-import { changeJoin } from "../piece/edit";
-import { heatOf, moveJoin } from "./moves";
 
 export type WhyJoinProps = {
   view: PieceView;

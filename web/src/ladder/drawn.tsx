@@ -2,8 +2,8 @@
 import type { HeatStep } from "../api/types";
 import { bareDegrees, sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
-import { saySeconds } from "../parts/words";
-import { type BandLine, type Ceiling, type Column, gradeWords, type LadderShape, rungsOf } from "./geometry";
+import { gradeWords, saySeconds } from "../parts/words";
+import { type BandLine, type Ceiling, type Column, type LadderShape, rungsOf } from "./geometry";
 import { clip, wrap } from "./wrap";
 
 export function CeilingDrawn({ ceiling, metal, first }: { ceiling: Ceiling; metal: string; first: boolean }) {

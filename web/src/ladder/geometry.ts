@@ -3,7 +3,7 @@
  * Plain numbers in, plain numbers out; the drawing is elsewhere.
  */
 import type { HeatStep, Plan, Step } from "../api/types";
-import { GRADES } from "../piece/edit";
+import { GRADES } from "../document/edit";
 
 export type Between = { x: number; lines: string[] };
 export type Softness = { from: number; to: number; state: "soft" | "flows"; joins: string[] };
@@ -227,7 +227,3 @@ export function targetAt(shape: LadderShape, x: number): { heat: number } | { af
 export function rungsOf(grade: string | null): number {
   return (GRADES as readonly (string | null)[]).indexOf(grade) + 1;
 }
-
-/** A grade in words. */
-export const gradeWords = (grade: string | null): string =>
-  grade === "it" ? "enamelling" : (grade ?? "").replace("-", " ");

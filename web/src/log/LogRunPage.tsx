@@ -1,8 +1,8 @@
 import { Link, useParams } from "@tanstack/react-router";
 import { useRun } from "../api/queries";
 import type { RecordView, RunView } from "../api/types";
+import { PictureView } from "../drawing/PictureView";
 import { FaultList } from "../parts/FaultList";
-import { PictureView } from "../piece/PictureView";
 import { titleOfStep } from "../run/words";
 import { sayDay, saySpan, sayTime } from "./words";
 

@@ -9,3 +9,7 @@ export function saySeconds(seconds: number): string {
   const rest = whole % 60;
   return `${String(Math.floor(whole / 60))} min${rest === 0 ? "" : ` ${String(rest)} s`}`;
 }
+
+/** A grade in words. */
+export const gradeWords = (grade: string | null): string =>
+  grade === "it" ? "enamelling" : (grade ?? "").replace("-", " ");

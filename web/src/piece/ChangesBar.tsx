@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import type { Plan } from "../api/types";
-import { planChanges } from "../ladder/changes";
+import { planChanges } from "../document/changes";
 import { Button } from "../parts/Button";
 
 export type ChangesBarProps = { plan: Plan };

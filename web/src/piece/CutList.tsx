@@ -1,12 +1,12 @@
 import { useCutting } from "../api/queries";
 import type { CutAndSolder, PieceView } from "../api/types";
+import { removeCut } from "../document/edit";
 import type { Edits } from "../document/useEdits";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { sayArea, sayLength, sayMass } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import { BarsView } from "./BarsView";
-import { removeCut } from "./edit";
 import { SheetsView } from "./SheetsView";
 
 /** What is cut and from what, what solder it takes, and what is to be bought. */

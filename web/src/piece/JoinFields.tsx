@@ -1,7 +1,7 @@
 import type { Join, PieceDocument } from "../api/types";
+import { changeJoin, titleOf } from "../document/edit";
 import type { Edits } from "../document/useEdits";
 import { Choice, Field, TextField, Tick } from "../parts/Field";
-import { changeJoin, titleOf } from "./edit";
 
 const KINDS: readonly (readonly [Join["kind"], string])[] = [
   ["butt", "butt: end to end, or a ring closed"],

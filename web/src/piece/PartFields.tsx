@@ -1,8 +1,8 @@
 import type { Form, Part, PieceDocument, Tables } from "../api/types";
+import { changePart, FORM_WORDS, type FormKind, freshForm, titleOf } from "../document/edit";
+import { FormFields } from "../document/FormFields";
 import type { Edits } from "../document/useEdits";
 import { Choice, NumberField, TextField, Tick } from "../parts/Field";
-import { changePart, FORM_WORDS, type FormKind, freshForm, titleOf } from "./edit";
-import { FormFields } from "./FormFields";
 
 const TEMPERS = ["soft", "quarter-hard", "half-hard", "hard", "spring", "unknown"].map(
   (one) => [one, one] as const,

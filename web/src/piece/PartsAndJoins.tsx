@@ -1,11 +1,6 @@
 import { useEffect, useRef } from "react";
 import { useTables } from "../api/queries";
 import type { DrawnOutline, Form, PieceView, Work } from "../api/types";
-import type { Edits } from "../document/useEdits";
-import { Button } from "../parts/Button";
-import { boxed } from "../parts/Field";
-import { useUnits } from "../parts/useUnits";
-import { DrawingPocket } from "./DrawingPocket";
 import {
   addJoin,
   addPart,
@@ -18,10 +13,15 @@ import {
   removeWork,
   sayForm,
   titleOf,
-} from "./edit";
+} from "../document/edit";
+import type { Edits } from "../document/useEdits";
+import { PictureView, type Selection } from "../drawing/PictureView";
+import { Button } from "../parts/Button";
+import { boxed } from "../parts/Field";
+import { useUnits } from "../parts/useUnits";
+import { DrawingPocket } from "./DrawingPocket";
 import { JoinFields } from "./JoinFields";
 import { PartFields } from "./PartFields";
-import { PictureView, type Selection } from "./PictureView";
 import { WORK_WORDS, WorkFields } from "./WorkFields";
 
 export type PartsAndJoinsProps = {

@@ -5,6 +5,7 @@ import { startRun, usePiece, useWholePlan } from "../api/queries";
 import type { PieceView, Plan } from "../api/types";
 import { FoundDraft, SaveState } from "../document/SaveState";
 import { type Edits, useEdits } from "../document/useEdits";
+import type { Selection } from "../drawing/PictureView";
 import { Ladder } from "../ladder/Ladder";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
@@ -17,7 +18,6 @@ import { ChangesBar } from "./ChangesBar";
 import { CutList } from "./CutList";
 import { HousePocket } from "./HousePocket";
 import { PartsAndJoins } from "./PartsAndJoins";
-import type { Selection } from "./PictureView";
 
 const BANDS = ["Parts and joins", "Heat ladder", "Rehearsal", "Cut and solder list"] as const;
 

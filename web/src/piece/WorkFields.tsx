@@ -1,8 +1,8 @@
 import type { PieceDocument, Work } from "../api/types";
+import { changeWork, titleOf } from "../document/edit";
 import type { Edits } from "../document/useEdits";
 import { NumberField, TextField } from "../parts/Field";
 import { LengthField } from "../parts/LengthField";
-import { changeWork, titleOf } from "./edit";
 import { Ticks } from "./JoinFields";
 
 const KINDS: Work["kind"][] = [

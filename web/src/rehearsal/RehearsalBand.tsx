@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { useTables } from "../api/queries";
 import type { HeatStep, PieceView, Rehearsal } from "../api/types";
-import { heatsOf } from "../ladder/moves";
+import { heatsOf } from "../document/moves";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { BallPicture } from "./BallPicture";

@@ -1,11 +1,20 @@
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useEffect, useRef, useState } from "react";
-import { advanceRun, backInRun, recordOutcome, stopRun, takeBackOutcome, useRun } from "../api/queries";
+import {
+  advanceRun,
+  backInRun,
+  recordOutcome,
+  stopRun,
+  takeBackOutcome,
+  useRail,
+  useRun,
+} from "../api/queries";
 import type { OutcomeWord, RunView } from "../api/types";
+import { PictureView } from "../drawing/PictureView";
 import { CautionText } from "../ladder/HeatDetail";
 import { Ask } from "../parts/Ask";
+import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
-import { PictureView } from "../piece/PictureView";
 import { setAtTorch } from "../shell/face";
 import { useKeys } from "../shell/keys";
 import { BigNumber, Details, Progress, pictureOf } from "./StepFace";
@@ -26,6 +35,7 @@ export function RunPage() {
     return (
       <div className="p-10">
         <FaultList error={asked.error} />
+        <StopUnread run={Number(run)} />
         <Link to="/work" className="mt-4 inline-block underline">
           Back to Work
         </Link>
@@ -35,6 +45,24 @@ export function RunPage() {
   if (!told) return <p className="p-10 text-quiet">Opening…</p>;
   if (told.state !== "going") return <Over run={told} />;
   return <Going run={told} asOf={asked.dataUpdatedAt} />;
+}
+
+/** A run that cannot be read can still be stopped, so that it does not stand in the rail for ever. */
+function StopUnread({ run }: { run: number }) {
+  const rail = useRail();
+  const go = useNavigate();
+  const entry = rail.data?.entries.find((one) => one.run === run);
+  if (!entry) return null;
+  const stop = async () => {
+    await stopRun({ id: run, position: entry.position });
+    await rail.refetch();
+    await go({ to: "/work" });
+  };
+  return (
+    <Button className="mt-4" onClick={() => void stop()}>
+      Stop this run
+    </Button>
+  );
 }
 
 function Over({ run }: { run: RunView }) {

@@ -10,6 +10,7 @@ const DOING: Record<string, string> = {
   cool: "cooling",
   pickle: "in the pot",
   inspect: "to be looked at",
+  unreadable: "cannot be read",
 };
 
 const NONE: RailEntry[] = [];
@@ -17,6 +18,7 @@ const NONE: RailEntry[] = [];
 /** The strip along the bottom: what runs now, when it is due, what comes next. */
 export function Rail() {
   const rail = useRail();
+  const away = rail.isError || rail.failureCount > 0;
   const here = useTick();
   const offset = rail.data ? offsetOf(rail.data.now, rail.dataUpdatedAt) : 0;
   const entries = rail.data?.entries ?? NONE;
@@ -25,10 +27,12 @@ export function Rail() {
       aria-label="Running now"
       className="flex h-14 shrink-0 items-center gap-8 overflow-x-auto border-t border-hair bg-sunk px-5 text-[15px] print:hidden"
     >
-      {rail.isError && (
-        <span className="text-alarm">Eskel does not answer; timers go on in the database.</span>
+      {away && (
+        <span className="text-alarm">
+          Eskel does not answer and is asked again; timers go on in the database.
+        </span>
       )}
-      {!rail.isError && entries.length === 0 && (
+      {!away && entries.length === 0 && (
         <span className="text-quiet">Nothing is running. Start a run from a piece.</span>
       )}
       {entries.map((entry) => (

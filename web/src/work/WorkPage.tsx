@@ -4,11 +4,11 @@ import { type FormEvent, useRef, useState } from "react";
 import { Refusal } from "../api/client";
 import { beginPiece, beginPieceFrom, putPieceAway, useLine, usePieces, useRail } from "../api/queries";
 import type { PieceLine, RailEntry } from "../api/types";
+import { PictureView } from "../drawing/PictureView";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { boxed } from "../parts/Field";
 import { counted } from "../parts/words";
-import { PictureView } from "../piece/PictureView";
 
 /** Work: every piece on the go and what it waits for. */
 export function WorkPage() {

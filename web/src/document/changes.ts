@@ -1,6 +1,6 @@
 /** What a change did to the plan, in words: which joins go to another heat or grade, what it costs or saves. */
 import type { Plan } from "../api/types";
-import { gradeWords } from "./geometry";
+import { gradeWords } from "../parts/words";
 
 type Made = { title: string; heat: number; grade: string };
 

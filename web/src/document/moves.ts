@@ -1,6 +1,6 @@
 /** Moves by hand on the ladder, as plain functions: each takes a document and the plan it has, and gives a new one. */
 import type { HeatStep, PieceDocument, Plan } from "../api/types";
-import { type ByHand, changeJoin, GRADES, NOT_MOVED } from "../piece/edit";
+import { type ByHand, changeJoin, GRADES, NOT_MOVED } from "./edit";
 
 type Grade = NonNullable<ByHand["grade"]>;
 type Move = (document: PieceDocument) => PieceDocument;
