@@ -138,7 +138,7 @@ def _changed(course: Course, heat: Heat, filler: Filler) -> Course:
 
 def _melts(course: Course, heat: Heat) -> str | None:
     for part, metal in metals_in(course, heat):
-        if metal.solidus_c <= heat.working_c:
+        if heat.filler.melts(metal):
             return f"would bring {part.title} to {celsius(heat.working_c)}, and {metal.name.lower()} begins to melt at {celsius(metal.solidus_c)}"
     return None
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Literal
 
-from ..metals import Solder
+from ..metals import Metal, Solder
 from ..piece import Bench, House, Piece
 from ._geometry import Anatomy
 
@@ -31,6 +31,10 @@ class Filler:
     def heats_evenly(self) -> bool:
         """Whether every part of the body comes to the working temperature (solder and anneal heats)."""
         return self.purpose in ("solder", "anneal")
+
+    def melts(self, metal: Metal | None) -> bool:
+        """Say whether a heat made so hot begins to melt a metal in its body; what has no metal does not melt."""
+        return metal is not None and self.heats_evenly and self.working_c >= metal.solidus_c
 
 
 @dataclass(frozen=True)

@@ -361,8 +361,7 @@ def _gone_through(problem: Problem, heats: tuple[PlannedHeat, ...]) -> Assignmen
 
 def _melts(problem: Problem, body: frozenset[str], filler: Filler) -> bool:
     for part in {problem.anatomy.part(node) for node in body}:
-        metal = metal_of(problem.piece, part)
-        melts = metal is not None and filler.heats_evenly and filler.working_c >= metal.solidus_c
+        melts = filler.melts(metal_of(problem.piece, part))
         if (melts and problem.asks("melt", part)) or problem.asks("tender", part):
             return True
     return False

@@ -109,8 +109,7 @@ def _bodies(levels: Levels) -> None:
         for node in levels.nodes:
             hot = levels.hot[node, f] = model.boolean()
             part = problem.anatomy.part(node)
-            metal = metal_of(problem.piece, part)
-            melts = metal is not None and filler.heats_evenly and filler.working_c >= metal.solidus_c
+            melts = filler.melts(metal_of(problem.piece, part))
             if (melts and problem.asks("melt", part)) or problem.asks("tender", part):
                 model.clause(no(hot))
         for t, task in enumerate(levels.tasks):
