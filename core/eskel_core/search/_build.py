@@ -162,19 +162,12 @@ def _ceilings(grid: Grid) -> None:
         for unless in grid.unless("tender", part):
             for h in grid.span:
                 grid.model.clause(no(grid.hot[node, h]), *unless)
-        solidus = _solidus_c(problem, part)
-        if solidus is None:
-            continue
-        too_hot = [f for f, one in enumerate(grid.fillers) if one.heats_evenly and one.working_c >= solidus]
+        metal = metal_of(problem.piece, part)
+        too_hot = [f for f, filler in enumerate(grid.fillers) if filler.melts(metal)]
         for unless in grid.unless("melt", part):
             for h in grid.span:
                 for f in too_hot:
                     grid.model.clause(no(grid.hot[node, h]), no(grid.fills[h][f]), *unless)
-
-
-def _solidus_c(problem: Problem, part: str) -> float | None:
-    metal = metal_of(problem.piece, part)
-    return None if metal is None else metal.solidus_c
 
 
 def _moves(grid: Grid) -> None:
