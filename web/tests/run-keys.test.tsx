@@ -44,7 +44,7 @@ describe("what a heat is left by", () => {
 });
 
 function Listening({ onKey }: { onKey: (name: string) => void }) {
-  useKeys({ space: () => onKey("space"), b: () => onKey("b") }, true);
+  useKeys({ "run.next": () => onKey("space"), "run.back": () => onKey("b") }, { spaceIsOurs: true });
   return (
     <>
       <input aria-label="Note" />

@@ -18,7 +18,7 @@ export function BenchPage() {
   const bench = useBench();
   const tables = useTables();
   const edits = useBenchEdits();
-  useKeys({ "ctrl+z": edits.undo });
+  useKeys({ "edit.undo": edits.undo });
   if (!bench.data || !tables.data)
     return (
       <div className="p-8">

@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { useRulesSpeaking, useTables } from "../api/queries";
 import { FaultList } from "../parts/FaultList";
 import { boxed } from "../parts/Field";
-import { Key } from "../parts/Key";
+import { ActionKey } from "../shell/ActionKey";
 import { useKeys } from "../shell/keys";
 
 const GRAVITY = {
@@ -19,7 +19,7 @@ export function RulesPage() {
   const speaking = useRulesSpeaking();
   const [words, setWords] = useState("");
   const search = useRef<HTMLInputElement>(null);
-  useKeys({ "/": () => search.current?.focus() });
+  useKeys({ "list.find": () => search.current?.focus() });
   const told = new Map((speaking.data ?? []).map((one) => [one.code, one.words.join(" ")]));
   const said = (code: string) => told.get(code) ?? "";
   const asked = words.toLowerCase().split(/\s+/).filter(Boolean);
@@ -45,7 +45,7 @@ export function RulesPage() {
             value={words}
             onChange={(event) => setWords(event.target.value)}
           />
-          <Key>/</Key>
+          <ActionKey of="list.find" />
         </label>
       </header>
       <FaultList error={tables.error} />

@@ -27,7 +27,10 @@ export function ConflictText({ conflict, document, onRemedy }: ConflictTextProps
     (demand) => [demand, remediesOf(document, conflict, demand, shelf)] as const,
   );
   const offered = ways.flatMap(([, remedies]) => remedies);
-  useKeys(Object.fromEntries(offered.map((remedy, n) => [LETTERS[n] ?? "", () => onRemedy(remedy)])));
+  useKeys(
+    {},
+    { offered: Object.fromEntries(offered.map((remedy, n) => [LETTERS[n] ?? "", () => onRemedy(remedy)])) },
+  );
   return (
     <div className="max-w-3xl py-6" role="alert">
       <p className="text-[28px] font-semibold">No plan is possible.</p>

@@ -3,7 +3,7 @@ import type { HeatStep, PieceView } from "../api/types";
 import { titleOf } from "../document/edit";
 import { type Hands, movedJoins } from "../document/moves";
 import { Button } from "../parts/Button";
-import { Key } from "../parts/Key";
+import { ActionKey } from "../shell/ActionKey";
 import { useKeys } from "../shell/keys";
 
 export type HandBarProps = {
@@ -24,8 +24,11 @@ const MANY_JOINS = 12;
 /** What the hand can do on the ladder, and what its moves have cost against the best. */
 export function HandBar({ view, heat, join, hands, zoom = 1, onZoom, onBest, onSplit }: HandBarProps) {
   const moved = movedJoins(view.document);
-  useKeys({ b: moved.length > 0 ? onBest : undefined });
   const row = heat?.joins.find((each) => each.join === join) ?? heat?.joins[0];
+  useKeys({
+    "ladder.best": moved.length > 0 ? onBest : undefined,
+    "ladder.pin": hands && row ? () => hands.onPin(row.join) : undefined,
+  });
   const heats = view.plan.steps.filter((step) => step.kind === "heat").length;
   return (
     <div className="mt-1 border-t border-hair pt-2">
@@ -36,14 +39,14 @@ export function HandBar({ view, heat, join, hands, zoom = 1, onZoom, onBest, onS
             {row.title}
           </span>
           <Button className="!px-3" disabled={!row.grade} onClick={() => hands.onGrade([row.join], -1)}>
-            Harder <Key>↑</Key>
+            Harder <ActionKey of="ladder.harder" />
           </Button>
           <Button className="!px-3" disabled={!row.grade} onClick={() => hands.onGrade([row.join], 1)}>
-            Softer <Key>↓</Key>
+            Softer <ActionKey of="ladder.softer" />
           </Button>
           <MoveTo view={view} heat={heat} onMove={(target) => hands.onMove(row.join, target)} />
           <Button className="!px-3" onClick={() => hands.onPin(row.join)}>
-            {moved.includes(row.join) ? "Let go" : "Pin"} <Key>p</Key>
+            {moved.includes(row.join) ? "Let go" : "Pin"} <ActionKey of="ladder.pin" />
           </Button>
           {heat.joins.length > 1 && onSplit && (
             <Button className="!px-3" onClick={() => onSplit(heat)}>
@@ -85,7 +88,7 @@ function Cost({ view, moved, onBest }: { view: PieceView; moved: string[]; onBes
           (view.plan.conflict ? "With these moves no plan is possible." : "Planning…")}
       </p>
       <Button className="shrink-0 !px-3" onClick={onBest}>
-        Back to best <Key>b</Key>
+        Back to best <ActionKey of="ladder.best" />
       </Button>
     </div>
   );

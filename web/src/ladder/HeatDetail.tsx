@@ -2,10 +2,10 @@ import { useState } from "react";
 import type { Caution, HeatStep, PieceDocument, PieceView } from "../api/types";
 import { titleOf } from "../document/edit";
 import { Button } from "../parts/Button";
-import { Key } from "../parts/Key";
 import { sayDegrees, sayDifference } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import { gradeWords, saySeconds } from "../parts/words";
+import { ActionKey } from "../shell/ActionKey";
 import { useKeys } from "../shell/keys";
 import { WhyJoin } from "./WhyJoin";
 
@@ -83,11 +83,11 @@ function AskWhy({
   onChange: HeatDetailProps["onChange"];
 }) {
   const [wanted, setWanted] = useState(view.document.joins.length <= ASKED_AT_ONCE);
-  useKeys({ w: wanted ? undefined : () => setWanted(true) });
+  useKeys({ "ladder.why": wanted ? undefined : () => setWanted(true) });
   if (wanted) return <WhyJoin view={view} join={join} onChange={onChange} />;
   return (
     <Button className="mt-4" onClick={() => setWanted(true)}>
-      What else could it be? <Key>w</Key>
+      What else could it be? <ActionKey of="ladder.why" />
     </Button>
   );
 }

@@ -2,6 +2,7 @@ import { useRef, useState } from "react";
 import type { PieceDocument } from "../api/types";
 import type { Hands, Target } from "../document/moves";
 import type { Selection } from "../drawing/PictureView";
+import { type Handlers, heard } from "../shell/keys";
 import { type Column, type LadderShape, targetAt } from "./geometry";
 import { clip, wrap } from "./wrap";
 
@@ -71,16 +72,14 @@ export function JoinHandles({ shape, document, selected, hands }: JoinHandlesPro
               onPointerMove={go}
               onPointerUp={drop}
               onPointerCancel={() => setDrag(null)}
-              onKey={(key, shift) => {
-                if (shift && key === "ArrowLeft") step(row.join, n, -1);
-                else if (shift && key === "ArrowRight") step(row.join, n, 1);
-                else if (key === "ArrowUp") hands.onGrade([row.join], -1);
-                else if (key === "ArrowDown") hands.onGrade([row.join], 1);
-                else if (key === "o") hands.onMove(row.join, { after: n + 1 });
-                else if (key === "p") hands.onPin(row.join);
-                else if (key === "Enter" || key === " ") hands.onSelectJoin(row.join);
-                else return false;
-                return true;
+              acts={{
+                "ladder.earlier": () => step(row.join, n, -1),
+                "ladder.later": () => step(row.join, n, 1),
+                "ladder.harder": () => hands.onGrade([row.join], -1),
+                "ladder.softer": () => hands.onGrade([row.join], 1),
+                "ladder.own": () => hands.onMove(row.join, { after: n + 1 }),
+                "ladder.pin": () => hands.onPin(row.join),
+                "ladder.choose": () => hands.onSelectJoin(row.join),
               }}
             />
           ))}
@@ -138,10 +137,10 @@ type HandleProps = {
   onPointerMove: (event: React.PointerEvent<SVGGElement>) => void;
   onPointerUp: () => void;
   onPointerCancel: () => void;
-  onKey: (key: string, shift: boolean) => boolean;
+  acts: Handlers;
 };
 
-function Handle({ column, shape, line, title, alone, more, lit, moved, onKey, ...pointer }: HandleProps) {
+function Handle({ column, shape, line, title, alone, more, lit, moved, acts, ...pointer }: HandleProps) {
   const middle = column.x + column.width / 2;
   const wide = shape.crowded ? shape.pitch - 4 : Math.min(column.width + 44, shape.pitch * 0.7);
   const y = shape.floor + 28 + LINE * line;
@@ -154,9 +153,7 @@ function Handle({ column, shape, line, title, alone, more, lit, moved, onKey, ..
       aria-label={`${title}, heat ${String(column.heat.heat_no)}${moved ? ", moved by hand" : ""}`}
       aria-pressed={lit}
       className="cursor-grab touch-none"
-      onKeyDown={(event) => {
-        if (onKey(event.key, event.shiftKey)) event.preventDefault();
-      }}
+      onKeyDown={(event) => heard(event, acts)}
       {...pointer}
     >
       <rect

@@ -3,6 +3,7 @@ import type { HeatStep } from "../api/types";
 import { bareDegrees, sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import { gradeWords, saySeconds } from "../parts/words";
+import { type Handlers, heard } from "../shell/keys";
 import { type BandLine, type Ceiling, type Column, type LadderShape, rungsOf } from "./geometry";
 import { clip, wrap } from "./wrap";
 
@@ -174,16 +175,14 @@ export function ColumnDrawn(props: ColumnDrawnProps) {
   const ink = lit ? "var(--on-lit)" : "var(--ink)";
   const plate = Math.min(62, width - 6);
   const named = shape.crowded ? shape.pitch - 8 : width + 6;
-  const press = (key: string, shift: boolean): boolean => {
-    if (key === "Enter" || key === " ") onChoose();
-    else if (shift && key === "ArrowLeft") onShare(-1);
-    else if (shift && key === "ArrowRight") onShare(1);
-    else if (key === "ArrowLeft") onStep(-1);
-    else if (key === "ArrowRight") onStep(1);
-    else if (key === "ArrowUp") onGrade(-1);
-    else if (key === "ArrowDown") onGrade(1);
-    else return false;
-    return true;
+  const acts: Handlers = {
+    "ladder.choose": onChoose,
+    "ladder.earlier": () => onShare(-1),
+    "ladder.later": () => onShare(1),
+    "ladder.before": () => onStep(-1),
+    "ladder.after": () => onStep(1),
+    "ladder.harder": () => onGrade(-1),
+    "ladder.softer": () => onGrade(1),
   };
   return (
     <g
@@ -193,9 +192,7 @@ export function ColumnDrawn(props: ColumnDrawnProps) {
       aria-label={`Heat ${String(heat.heat_no)}: ${namesOf(heat)}, ${sayDegrees(heat.working_c, units)} ${gradeWords(grade)}`}
       className="cursor-pointer"
       onClick={onChoose}
-      onKeyDown={(event) => {
-        if (press(event.key, event.shiftKey)) event.preventDefault();
-      }}
+      onKeyDown={(event) => heard(event, acts)}
     >
       <rect
         x={x}

@@ -16,8 +16,8 @@ export function Ask({ open, title, children, yes, onYes, onClose }: AskProps) {
   return (
     <Dialog.Root open={open} onOpenChange={(now) => !now && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/50" />
-        <Dialog.Content className="fixed top-1/3 left-1/2 w-[min(28rem,90vw)] -translate-x-1/2 rounded-lg border border-hair bg-raised p-6 text-ink">
+        <Dialog.Overlay className="fixed inset-0 z-20 bg-black/50" />
+        <Dialog.Content className="fixed top-1/3 z-20 left-1/2 w-[min(28rem,90vw)] -translate-x-1/2 rounded-lg border border-hair bg-raised p-6 text-ink">
           <Dialog.Title className="text-xl font-semibold">{title}</Dialog.Title>
           <Dialog.Description asChild>
             <div className="mt-2 text-quiet">{children}</div>

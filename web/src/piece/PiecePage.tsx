@@ -9,10 +9,10 @@ import type { Selection } from "../drawing/PictureView";
 import { Ladder } from "../ladder/Ladder";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
-import { Key } from "../parts/Key";
 import { OwnUnits } from "../parts/useUnits";
 import { counted } from "../parts/words";
 import { RehearsalBand } from "../rehearsal/RehearsalBand";
+import { ActionKey } from "../shell/ActionKey";
 import { useKeys } from "../shell/keys";
 import { ChangesBar } from "./ChangesBar";
 import { CutList } from "./CutList";
@@ -20,6 +20,7 @@ import { HousePocket } from "./HousePocket";
 import { PartsAndJoins } from "./PartsAndJoins";
 
 const BANDS = ["Parts and joins", "Heat ladder", "Rehearsal", "Cut and solder list"] as const;
+const BAND_KEYS = ["piece.parts", "piece.ladder", "piece.rehearsal", "piece.steps"] as const;
 
 /** Whether the smith asked for no motion. */
 const calm = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches;
@@ -55,13 +56,12 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
   const jump = (to: number) =>
     bands.current[to]?.scrollIntoView({ behavior: calm() ? "auto" : "smooth", block: "start" });
   useKeys({
-    "1": () => jump(0),
-    "2": () => jump(1),
-    "3": () => jump(2),
-    "4": () => jump(3),
-    "ctrl+z": view.undo_what ? edits.undo : undefined,
-    "ctrl+shift+z": view.redo_what ? edits.redo : undefined,
-    "ctrl+y": view.redo_what ? edits.redo : undefined,
+    "piece.parts": () => jump(0),
+    "piece.ladder": () => jump(1),
+    "piece.rehearsal": () => jump(2),
+    "piece.steps": () => jump(3),
+    "edit.undo": view.undo_what ? edits.undo : undefined,
+    "edit.redo": view.redo_what ? edits.redo : undefined,
   });
   useEffect(() => {
     const here = new Set<Element>();
@@ -94,7 +94,7 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
               aria-current={band === at ? "true" : undefined}
               className={`flex items-center gap-2 border-b-2 py-2.5 text-[16px] ${band === at ? "border-accent font-semibold" : "border-transparent text-quiet hover:text-ink"}`}
             >
-              <Key>{String(at + 1)}</Key>
+              <ActionKey of={BAND_KEYS[at] ?? "piece.parts"} />
               {name}
             </button>
           ))}

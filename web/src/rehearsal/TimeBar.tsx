@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { Button } from "../parts/Button";
+import { heard } from "../shell/keys";
 
 export type TimeBarProps = {
   seconds: number;
@@ -54,12 +55,7 @@ export function TimeBar({ seconds, end, onSeconds }: TimeBarProps) {
           setPlaying(false);
           onSeconds(Number(event.target.value));
         }}
-        onKeyDown={(event) => {
-          if (event.key === " ") {
-            event.preventDefault();
-            toggle();
-          }
-        }}
+        onKeyDown={(event) => heard(event, { "rehearsal.play": toggle })}
       />
       <output className="figures w-28 whitespace-nowrap text-right text-[26px] font-semibold">
         {seconds.toFixed(1)} s

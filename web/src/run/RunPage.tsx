@@ -111,14 +111,13 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
   const keyed = Object.fromEntries(run.words.map((word) => [word.key, open ? () => say(word) : undefined]));
   useKeys(
     {
-      ...keyed,
-      space: open ? () => say(outcomeFor(run.words, "space")) : next,
-      b: run.position > 1 || said.size > 0 ? back : undefined,
-      n: () => setNoting(true),
-      s: () => act(() => advanceRun(run, { skipped: true, confirmed: true })),
-      escape: () => setNoting(false),
+      "run.next": open ? () => say(outcomeFor(run.words, "space")) : next,
+      "run.back": run.position > 1 || said.size > 0 ? back : undefined,
+      "run.note": () => setNoting(true),
+      "run.skip": () => act(() => advanceRun(run, { skipped: true, confirmed: true })),
+      "run.close": () => setNoting(false),
     },
-    true,
+    { spaceIsOurs: true, offered: keyed },
   );
   const [head, ...rest] = step.lines?.length ? step.lines : [step.text];
   const heading = useRef<HTMLHeadingElement>(null);

@@ -5,6 +5,7 @@ import { sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import { saySeconds } from "../parts/words";
 import { offsetOf, readTimer, sayClock, secondsUntil, useTick } from "../shell/clock";
+import { Help } from "../shell/Help";
 
 export function Progress({
   run,
@@ -29,7 +30,8 @@ export function Progress({
             {step.rehearsed?.likely_s ? ` · rehearsed: about ${saySeconds(step.rehearsed.likely_s)}` : ""}
           </span>
         )}
-        <Button look="bare" className="ml-auto" onClick={onLeave}>
+        <Help className="ml-auto min-h-11 px-4 text-[16px] text-quiet hover:text-ink" />
+        <Button look="bare" onClick={onLeave}>
           Leave it running
         </Button>
         <Button look="bare" onClick={onStop}>

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { writeNote } from "../api/queries";
 import type { OutcomeWord, RunView } from "../api/types";
 import { Key } from "../parts/Key";
+import { ActionKey } from "../shell/ActionKey";
 
 export type OutcomesProps = {
   words: OutcomeWord[];
@@ -57,7 +58,7 @@ export function Onward({ run, said, onNext, onBack, onNote, onSkip }: OnwardProp
         onClick={onNext}
         className="flex min-h-[72px] min-w-0 flex-1 items-center gap-4 rounded-lg border border-accent bg-accent-soft px-5 text-left"
       >
-        <Key>space</Key>
+        <ActionKey of="run.next" />
         <span className="shrink-0 text-[22px] font-semibold">
           {confirm ? "I have read it" : last ? "Done" : waits ? "It is out" : "Next"}
         </span>
@@ -71,13 +72,13 @@ export function Onward({ run, said, onNext, onBack, onNote, onSkip }: OnwardProp
         onClick={onBack}
         disabled={run.position === 1 && said.length === 0}
       >
-        <Key>b</Key> Back
+        <ActionKey of="run.back" /> Back
       </button>
       <button type="button" className={side} onClick={onNote}>
-        <Key>n</Key> Note
+        <ActionKey of="run.note" /> Note
       </button>
       <button type="button" className={side} onClick={onSkip}>
-        <Key>s</Key> Skip
+        <ActionKey of="run.skip" /> Skip
       </button>
     </div>
   );

@@ -1,5 +1,6 @@
 import { Link, Outlet, useRouterState } from "@tanstack/react-router";
 import { type Pin, pinFace, usePin } from "./face";
+import { Help } from "./Help";
 import { Rail } from "./Rail";
 
 const PLACES = [
@@ -41,6 +42,7 @@ function Places() {
           {name}
         </Link>
       ))}
+      <Help className="mt-auto min-h-10 pl-4 text-left text-[15px] text-quiet hover:text-ink" />
       <FacePin />
     </nav>
   );
@@ -49,7 +51,7 @@ function Places() {
 function FacePin() {
   const pin = usePin();
   return (
-    <label className="mt-auto mb-4 block px-3 text-[13px] text-quiet">
+    <label className="mt-2 mb-4 block px-3 text-[13px] text-quiet">
       Light
       <select
         className="mt-1 min-h-9 w-full rounded border border-hair bg-raised px-1 text-[13px] text-ink"

@@ -1,18 +1,24 @@
-/** Keys: one table of key to action, silent while someone types. */
+/** Keys: what each action does here, by the table of actions; silent while someone types. */
 import { useEffect, useRef } from "react";
+import { ACTIONS, type ActionId } from "./actions";
 
-export type KeyTable = Record<string, (() => void) | undefined>;
+export type Handlers = Partial<Record<ActionId, (() => void) | undefined>>;
 
-/** The name of a pressed key: "space", "ctrl+z", "ctrl+shift+z", "2", "b", "arrowleft". */
-export function nameOfKey(event: {
-  key: string;
-  ctrlKey: boolean;
-  metaKey: boolean;
-  shiftKey: boolean;
-}): string {
+export type KeysOptions = {
+  /** The space bar always means the same here, whatever button was touched last; Enter still presses one. */
+  spaceIsOurs?: boolean;
+  /** Keys that the work itself offers, beside those of the table: outcomes of a join, ways out of a conflict. */
+  offered?: Record<string, (() => void) | undefined>;
+};
+
+export type KeyPress = { key: string; ctrlKey: boolean; metaKey: boolean; shiftKey: boolean };
+
+/** The name of a pressed key: "space", "ctrl+z", "ctrl+shift+z", "2", "b", "shift+arrowleft". */
+export function nameOfKey(event: KeyPress): string {
   const key = event.key === " " ? "space" : event.key.toLowerCase();
-  const held = event.ctrlKey || event.metaKey ? (event.shiftKey ? "ctrl+shift+" : "ctrl+") : "";
-  return held + key;
+  const ctrl = event.ctrlKey || event.metaKey;
+  const shift = event.shiftKey && (ctrl || key.startsWith("arrow"));
+  return `${ctrl ? "ctrl+" : ""}${shift ? "shift+" : ""}${key}`;
 }
 
 /** Inputs into which nothing is typed, and the keys that they go by. */
@@ -29,22 +35,50 @@ function isTaken(target: EventTarget | null, key: string, spaceIsOurs: boolean):
   return key === "space" && !spaceIsOurs && target.closest("button, summary") !== null;
 }
 
-/**
- * Listen for keys while mounted. At the torch the space bar always means the same (`spaceIsOurs`), whatever
- * button was touched last; Enter still presses a focused button.
- */
-export function useKeys(table: KeyTable, spaceIsOurs = false): void {
-  const current = useRef(table);
-  current.current = table;
+type Listener = { handlers: Handlers; offered: NonNullable<KeysOptions["offered"]> };
+const LISTENING = new Set<{ current: Listener }>();
+
+const held = (handlers: Handlers) => Object.entries(handlers) as [ActionId, (() => void) | undefined][];
+
+/** The actions whose keys do something at this moment. */
+export function actionsNow(): Set<ActionId> {
+  const now = new Set<ActionId>();
+  for (const { current } of LISTENING) for (const [id, act] of held(current.handlers)) if (act) now.add(id);
+  return now;
+}
+
+function find(listener: Listener, key: string): (() => void) | undefined {
+  for (const [id, act] of held(listener.handlers))
+    if (act && (ACTIONS[id].keys as readonly string[]).includes(key)) return act;
+  return listener.offered[key];
+}
+
+/** Do what a key means to the thing that has the focus; what it does not know goes on to the screen. */
+export function heard(event: KeyPress & { preventDefault: () => void }, acts: Handlers): void {
+  const act = find({ handlers: acts, offered: {} }, nameOfKey(event));
+  if (!act) return;
+  event.preventDefault();
+  act();
+}
+
+/** Do what the keys of some actions mean, while mounted; a key that was heard nearer by is left alone. */
+export function useKeys(handlers: Handlers, { spaceIsOurs = false, offered = {} }: KeysOptions = {}): void {
+  const current = useRef<Listener>({ handlers, offered });
+  current.current = { handlers, offered };
   useEffect(() => {
+    LISTENING.add(current);
     const listen = (event: KeyboardEvent) => {
       const name = nameOfKey(event);
-      const action = current.current[name];
-      if (!action || event.altKey || event.repeat || isTaken(event.target, name, spaceIsOurs)) return;
+      const act = find(current.current, name);
+      if (!act || event.defaultPrevented || event.altKey || event.repeat) return;
+      if (isTaken(event.target, name, spaceIsOurs)) return;
       event.preventDefault();
-      action();
+      act();
     };
     window.addEventListener("keydown", listen);
-    return () => window.removeEventListener("keydown", listen);
+    return () => {
+      LISTENING.delete(current);
+      window.removeEventListener("keydown", listen);
+    };
   }, [spaceIsOurs]);
 }

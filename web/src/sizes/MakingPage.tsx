@@ -5,10 +5,10 @@ import { markMaking, putMakingAway, useMaking } from "../api/queries";
 import type { MakingView } from "../api/types";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
-import { Key } from "../parts/Key";
 import { keyed } from "../parts/keyed";
 import { sayLength } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
+import { ActionKey } from "../shell/ActionKey";
 import { useKeys } from "../shell/keys";
 
 /** A draw-down at the mill: the pass that is next, as large as can be, and each one marked off by the space bar. */
@@ -41,7 +41,10 @@ function Opened({ making }: { making: MakingView }) {
   const over = making.done >= making.steps.length;
   const on = () => void take(markMaking(making, making.done + 1));
   const back = () => void take(markMaking(making, making.done - 1));
-  useKeys({ space: over ? undefined : on, backspace: making.done > 0 ? back : undefined }, true);
+  useKeys(
+    { "making.done": over ? undefined : on, "making.back": making.done > 0 ? back : undefined },
+    { spaceIsOurs: true },
+  );
   const next = making.steps[making.done];
   return (
     <div className="flex h-full flex-col px-7 py-5">
@@ -68,10 +71,10 @@ function Opened({ making }: { making: MakingView }) {
           </p>
           <div className="mt-8 flex items-center gap-4">
             <Button look="main" className="min-h-16 px-8 text-[20px]" disabled={over} onClick={on}>
-              Done <Key plain>space</Key>
+              Done <ActionKey plain of="making.done" />
             </Button>
             <Button className="min-h-16 px-6 text-[18px]" disabled={making.done === 0} onClick={back}>
-              Take back <Key>back</Key>
+              Take back <ActionKey of="making.back" />
             </Button>
           </div>
         </div>

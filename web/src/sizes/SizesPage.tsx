@@ -4,7 +4,7 @@ import { useSizes } from "../api/queries";
 import type { CalculatorView } from "../api/types";
 import { FaultList } from "../parts/FaultList";
 import { boxed } from "../parts/Field";
-import { Key } from "../parts/Key";
+import { ActionKey } from "../shell/ActionKey";
 import { useKeys } from "../shell/keys";
 import { findIn } from "./typed";
 
@@ -14,7 +14,7 @@ export function SizesPage() {
   const chosen = useMatch({ from: "/sizes/$name", shouldThrow: false });
   const [words, setWords] = useState("");
   const search = useRef<HTMLInputElement>(null);
-  useKeys({ "/": () => search.current?.focus() });
+  useKeys({ "list.find": () => search.current?.focus() });
   const found = findIn(sizes.data ?? [], words);
   return (
     <div className="flex h-full print:block">
@@ -31,7 +31,7 @@ export function SizesPage() {
             placeholder="Find"
             onChange={(event) => setWords(event.target.value)}
           />
-          <Key>/</Key>
+          <ActionKey of="list.find" />
         </label>
         <FaultList error={sizes.error} />
         {groupsOf(found).map(([group, list]) => (
