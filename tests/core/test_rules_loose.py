@@ -59,6 +59,8 @@ def opened(**heated: Any) -> Piece:
     [
         (opened(at=[1, 1]), True),
         (opened(at=[0, 6]), False),
+        (opened(at=[2.0, 0]), True),
+        (opened(at=[2.1, 0]), False),
         (opened(), False),
         (opened(kind="butt", between=["r", "r"]), True),
     ],
@@ -67,11 +69,11 @@ def test_a_ring_to_be_opened_is_not_soldered_at_its_split(made: Piece, speaks: b
     assert ("split-in-solder" in codes(made)) is speaks
 
 
-def frame(loose: int, crossings: int = 2) -> Piece:
-    """Two rails, and cross wires each laid over both, the last few over one rail alone."""
-    parts = [wire("r0"), wire("r1"), *(wire(f"c{n}") for n in range(3))]
+def frame(loose: int, across: int = 3) -> Piece:
+    """Two rails, and cross wires each laid over both, the first few over one rail alone."""
+    parts = [wire("r0"), wire("r1"), *(wire(f"c{n}") for n in range(across))]
     rows = []
-    for n in range(3):
+    for n in range(across):
         for rail in ("r0",) if n < loose else ("r0", "r1"):
             rows.append(join(f"{rail}c{n}", rail, f"c{n}", kind="cross"))
     return piece(parts, rows)
@@ -82,16 +84,23 @@ def test_a_wire_of_a_frame_is_held_at_two_places(loose: int, speaks: list[str]) 
     assert codes(frame(loose)).get("frame-loose", []) == speaks
 
 
-def test_a_few_wires_are_no_frame() -> None:
-    assert "frame-loose" not in codes(piece([wire("a"), wire("b")], [join("j", "a", "b", kind="cross")]))
+@pytest.mark.parametrize(("across", "speaks"), [(1, False), (2, True)])
+def test_from_four_wires_on_it_is_a_frame(across: int, speaks: bool) -> None:
+    assert ("frame-loose" in codes(frame(1, across))) is speaks
 
 
 @pytest.mark.parametrize(
     ("part", "speaks"),
-    [(ball("b", 4), True), (ball("b", 1.5), False), (ball("b", 4, bought_in=True), False)],
+    [
+        (ball("b", 4), True),
+        (ball("b", 2.1), True),
+        (ball("b", 1.9), False),
+        (ball("b", 1.5), False),
+        (ball("b", 4, bought_in=True), False),
+    ],
 )
 def test_a_large_ball_melted_loose_has_a_flat(part: dict[str, Any], speaks: bool) -> None:
-    """Sterling, 4 mm: 2.03 mm of flat, above a quarter of 4; 1.5 mm: 0.29, below a quarter."""
+    """Sterling, 4 mm: 2.03 mm of flat, above a quarter of 4; the share grows with the size, and is a quarter at 1.97 mm."""
     assert ("ball-flat" in codes(piece([plate("p"), part], [join("j", "p", "b")]))) is speaks
 
 

@@ -260,3 +260,18 @@ def test_more_than_a_metal_bears_at_once_is_done_in_goes(reduction: float, goes:
     )
     told = next(step.text for step in made.steps if step.kind == "work" and step.work == "r")
     assert goes in told if goes else "goes" not in told
+
+
+@pytest.mark.parametrize(
+    ("diameter_mm", "aim"),
+    [
+        (1.4, "Keep the flame moving over all of it."),
+        (1.43, "Keep the flame on b, always moving; a comes along."),
+    ],
+)
+def test_the_flame_is_kept_on_what_takes_twice_the_heat(diameter_mm: float, aim: str) -> None:
+    """Two wires end to end: the thicker takes twice the heat of 1 mm from 1.414 mm on."""
+    form = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": diameter_mm}, "length_mm": 20}
+    made = plan(piece([wire("a"), wire("b", form=form)], [join("j", "a", "b", kind="butt")]))
+    (heat,) = (step for step in made.steps if isinstance(step, HeatStep))
+    assert heat.lines[1] == aim

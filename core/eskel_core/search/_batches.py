@@ -47,7 +47,7 @@ class Batches:
 
 def batches_of(levels: Levels, values: tuple[int, ...]) -> Batches:
     """Give the batches of a solution, the hottest first, each level's in the order of its tasks."""
-    level = tuple(next(f for f, one in chosen.items() if values[one]) for chosen in levels.with_)
+    level = tuple(next(f for f, one in chosen.items() if values[one]) for chosen in levels.made_with)
     found = [batch for f in sorted(set(level)) for batch in _of_level(levels, values, level, f)]
     batches = Batches(levels, level, tuple(found))
     batches.of = {t: b for b, batch in enumerate(found) for t in batch.tasks}
@@ -135,9 +135,10 @@ def add_cut(levels: Levels, cut: Cut) -> None:
     for f in shifts:
         at = [(t, f if len(levels_at) == 1 else own) for t, own in cut.at]
         by = [(t, f if len(levels_at) == 1 else own) for t, own in cut.by]
-        if all(own in levels.with_[t] for t, own in at):
+        if all(own in levels.made_with[t] for t, own in at):
             levels.model.clause(
-                *(no(levels.with_[t][own]) for t, own in at), *(no(levels.by[t][own]) for t, own in by)
+                *(no(levels.made_with[t][own]) for t, own in at),
+                *(no(levels.made_by[t][own]) for t, own in by),
             )
 
 

@@ -97,7 +97,7 @@ def _fill_heats(grid: Grid) -> None:
             for h in grid.span:
                 model.clause(no(grid.takes[t][h]), no(literal), grid.fills[h][f])
                 model.clause(no(grid.takes[t][h]), literal, no(grid.fills[h][f]))
-        grid.with_.append(chosen)
+        grid.made_with.append(chosen)
     for h in grid.span:
         for f in range(len(grid.fillers)):
             model.clause(no(grid.fills[h][f]), *(takes[h] for takes in grid.takes))

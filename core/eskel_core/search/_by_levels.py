@@ -50,7 +50,7 @@ class LevelSearch:
         self.levels: Levels = build_levels(problem)
         levels, model = self.levels, self.levels.model
         self._slots: Slots | None = None if heats is None else add_slots(levels, heats)
-        flows = sums_of_solders(problem, levels.tasks, levels.fillers, levels.with_, levels.used_filler)
+        flows = sums_of_solders(problem, levels.tasks, levels.fillers, levels.made_with, levels.used_filler)
         counts = {
             HEATS: levels.heats,
             SOFT: [(1, one) for one in levels.soft.values()],

@@ -35,7 +35,7 @@ def _bind_earlier_join(grid: Grid, i: int, join: Join, h: int) -> None:
         for one in join.shields
         if one.during in places
     ]
-    for f, literal in grid.with_[i].items():
+    for f, literal in grid.made_with[i].items():
         states = [state_at(grid.fillers[f], heat.working_c, grid.problem.house) for heat in grid.fillers]
         when = [grid.done[i][h - 1], grid.hot[node, h], literal]
         if not shield:

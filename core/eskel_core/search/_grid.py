@@ -1,7 +1,7 @@
 """The solver's model of a problem: its variables, and everything that a plan must keep.
 
 `done[t][h]` (task t is over by the end of heat h; its step places it: `takes`), `fills[h][f]` (heat h is of filler
-f), `with_[t][f]`, `hot[n][h]` (node n is in the flame), `up[h][lie]`, and for each earlier join and heat `runs`,
+f), `made_with[t][f]`, `hot[n][h]` (node n is in the flame), `up[h][lie]`, and for each earlier join and heat `runs`,
 `soft` (soft while loaded) and `guard` (protected by hand). A literal that only hurts is bound from one side: it is
 true at least where it must be.
 """
@@ -31,7 +31,7 @@ class Grid:
     takes: list[list[int]] = field(default_factory=list)
     fills: list[list[int]] = field(default_factory=list)
     at_least: list[list[int]] = field(default_factory=list)
-    with_: list[dict[int, int]] = field(default_factory=list)
+    made_with: list[dict[int, int]] = field(default_factory=list)
     hot: dict[tuple[str, int], int] = field(default_factory=dict)
     up: list[dict[Lie, int]] = field(default_factory=list)
     runs: dict[tuple[int, int], int] = field(default_factory=dict)

@@ -21,9 +21,9 @@ from ._problem import Problem, Task
 
 @dataclass
 class Levels:
-    """The model of one problem: `with_[t][f]` says that task t is of level f, the hottest level being 0.
+    """The model of one problem: `made_with[t][f]` says that task t is of level f, the hottest level being 0.
 
-    `by[t][f]`: of that level or a hotter one. `hot[n, f]`: node n is in the flame of some heat of that level.
+    `made_by[t][f]`: of that level or a hotter one. `hot[n, f]`: node n is in the flame of some heat of that level.
     `up[n, f]`: the lie of that heat. `soft` and `guard` as in the model of heats, for each task and level.
     """
 
@@ -32,8 +32,8 @@ class Levels:
     tasks: tuple[Task, ...]
     fillers: tuple[Filler, ...]
     nodes: tuple[str, ...]
-    with_: list[dict[int, int]] = field(default_factory=list)
-    by: list[list[int]] = field(default_factory=list)
+    made_with: list[dict[int, int]] = field(default_factory=list)
+    made_by: list[list[int]] = field(default_factory=list)
     hot: dict[tuple[str, int], int] = field(default_factory=dict)
     up: dict[tuple[str, int], dict[Lie, int]] = field(default_factory=dict)
     one_way_up: bool = False
@@ -98,8 +98,8 @@ def _take_levels(levels: Levels) -> None:
             terms += [(-1, by[f - 1])] if f else []
             terms += [(-1, chosen[f])] if f in chosen else []
             model.between(0, terms, 0)
-        levels.with_.append(chosen)
-        levels.by.append(by)
+        levels.made_with.append(chosen)
+        levels.made_by.append(by)
 
 
 def _bodies(levels: Levels) -> None:
@@ -113,11 +113,11 @@ def _bodies(levels: Levels) -> None:
             if (melts and problem.asks("melt", part)) or problem.asks("tender", part):
                 model.clause(no(hot))
         for t, task in enumerate(levels.tasks):
-            for node in sorted(task.seeds) if f in levels.with_[t] else ():
-                model.clause(no(levels.with_[t][f]), levels.hot[node, f])
+            for node in sorted(task.seeds) if f in levels.made_with[t] else ():
+                model.clause(no(levels.made_with[t][f]), levels.hot[node, f])
             for a, b in problem.anatomy.joins[task.id].ties:
-                model.clause(no(levels.by[t][f]), no(levels.hot[a, f]), levels.hot[b, f])
-                model.clause(no(levels.by[t][f]), no(levels.hot[b, f]), levels.hot[a, f])
+                model.clause(no(levels.made_by[t][f]), no(levels.hot[a, f]), levels.hot[b, f])
+                model.clause(no(levels.made_by[t][f]), no(levels.hot[b, f]), levels.hot[a, f])
 
 
 def _lies(levels: Levels) -> None:
@@ -134,13 +134,13 @@ def _lies(levels: Levels) -> None:
     for t, task in enumerate(levels.tasks):
         for f in range(len(levels.fillers)):
             first, *others = sorted(task.seeds)
-            if f in levels.with_[t]:
-                own = levels.with_[t][f]
+            if f in levels.made_with[t]:
+                own = levels.made_with[t][f]
                 model.clause(no(own), *(levels.up[first, f][lie] for lie in lies_for(_join(task))))
                 for other in others:
                     _alike(levels, [no(own)], first, other, f)
             for a, b in levels.problem.anatomy.joins[task.id].ties:
-                _alike(levels, [no(levels.by[t][f]), no(levels.hot[a, f])], a, b, f)
+                _alike(levels, [no(levels.made_by[t][f]), no(levels.hot[a, f])], a, b, f)
 
 
 def _alike(levels: Levels, unless: list[int], a: str, b: str, f: int) -> None:
@@ -159,12 +159,12 @@ def _neighbours(levels: Levels) -> None:
     ]
     for i, j in touching:
         if not can_share([levels.tasks[i], levels.tasks[j]]):
-            for f in levels.with_[i].keys() & levels.with_[j].keys():
-                model.clause(no(levels.with_[i][f]), no(levels.with_[j][f]))
+            for f in levels.made_with[i].keys() & levels.made_with[j].keys():
+                model.clause(no(levels.made_with[i][f]), no(levels.made_with[j][f]))
         for first, second in ((i, j), (j, i)):
             if (levels.tasks[first].id, levels.tasks[second].id) in levels.problem.orders:
-                for f, literal in levels.with_[second].items():
-                    model.clause(no(literal), *([levels.by[first][f - 1]] if f else []))
+                for f, literal in levels.made_with[second].items():
+                    model.clause(no(literal), *([levels.made_by[first][f - 1]] if f else []))
 
 
 def _orders_in_bodies(levels: Levels) -> None:
@@ -191,8 +191,10 @@ def _orders_in_bodies(levels: Levels) -> None:
             if way is None:
                 continue
             between = set(way) - {earlier, after}
-            for f, literal in levels.with_[earlier].items():
-                model.clause(no(literal), no(levels.by[after][f]), *(no(levels.by[t][f]) for t in between))
+            for f, literal in levels.made_with[earlier].items():
+                model.clause(
+                    no(literal), no(levels.made_by[after][f]), *(no(levels.made_by[t][f]) for t in between)
+                )
 
 
 def _ways(levels: Levels, ties: dict[str, list[tuple[str, int]]], start: int) -> dict[str, tuple[int, ...]]:
@@ -233,14 +235,14 @@ def _room_in_bodies(levels: Levels) -> None:
         below: dict[str, list[Term]] = {node: [] for node in levels.nodes}
         for node, (parent, t) in above.items():
             carried = model.integer(0, widest)
-            model.at_most([(1, counts[node]), (-1, carried)], 0, [levels.by[t][f]])
+            model.at_most([(1, counts[node]), (-1, carried)], 0, [levels.made_by[t][f]])
             below[parent].append((1, carried))
         for node, tasks in own.items():
             for t in tasks:
-                if f in levels.with_[t]:
+                if f in levels.made_with[t]:
                     task = levels.tasks[t]
                     room = widest if task.alone else min(widest, task.places)
-                    below[node].append((room, levels.with_[t][f]))
+                    below[node].append((room, levels.made_with[t][f]))
         for node, terms in below.items():
             if terms:
                 model.at_most([*terms, (-1, counts[node])], 0)
@@ -286,15 +288,15 @@ def _count_heats(levels: Levels) -> None:
     for f in range(len(levels.fillers)):
         by_face: dict[str, list[Task]] = {}
         for t, task in enumerate(levels.tasks):
-            if f not in levels.with_[t]:
+            if f not in levels.made_with[t]:
                 continue
             if task.alone:
-                levels.heats.append((1, levels.with_[t][f]))
+                levels.heats.append((1, levels.made_with[t][f]))
             elif _join(task).face != "inside":
                 by_face.setdefault(_join(task).face, []).append(task)
         for group in by_face.values():
             widest = max(task.limit for task in group)
-            own = {task.id: levels.with_[t][f] for t, task in enumerate(levels.tasks) if task in group}
+            own = {task.id: levels.made_with[t][f] for t, task in enumerate(levels.tasks) if task in group}
             heats = model.integer(0, len(group))
             room: list[Term] = [(min(task.places, task.limit), own[task.id]) for task in group]
             model.at_most([*room, (-widest, heats)], 0)
@@ -309,7 +311,7 @@ def _earlier_joins(levels: Levels) -> None:
     for i, task in enumerate(levels.tasks):
         join = _join(task)
         node = min(problem.anatomy.joins[join.id].nodes)
-        for g, own in levels.with_[i].items():
+        for g, own in levels.made_with[i].items():
             for f in range(g + 1, len(levels.fillers)):
                 working = levels.fillers[f].working_c
                 if state_at(levels.fillers[g], working, problem.house) == "soft":

@@ -48,7 +48,7 @@ class ObjectiveValue:
 def objectives_of(grid: Grid) -> Sums:
     """Give each objective of a model of heats as a sum to be made smallest."""
     counted = [] if grid.problem.house.grade_policy == "same-while-held" else grid.runs.values()
-    flows = sums_of_solders(grid.problem, grid.tasks, grid.fillers, grid.with_, grid.used_filler)
+    flows = sums_of_solders(grid.problem, grid.tasks, grid.fillers, grid.made_with, grid.used_filler)
     counts: tuple[list[Term], ...] = (
         [(1, one) for one in counted],
         [(1, one) for fills in grid.fills for one in fills],
@@ -62,14 +62,14 @@ def sums_of_solders(
     problem: Problem,
     tasks: tuple[Task, ...],
     fillers: tuple[Filler, ...],
-    with_: list[dict[int, int]],
+    made_with: list[dict[int, int]],
     used_filler: list[int],
 ) -> Sums:
     """Give the objectives that follow from the solders alone, as sums to be made smallest."""
     sign = 1 if problem.house.grade_policy == "easiest-that-serves" else -1
     chosen: list[Term] = []
     rest: list[Term] = []
-    for task, literals in zip(tasks, with_, strict=True):
+    for task, literals in zip(tasks, made_with, strict=True):
         if task.join is not None:
             terms = [
                 (sign * round(fillers[f].flow_c), literal)

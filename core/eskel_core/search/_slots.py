@@ -40,7 +40,7 @@ def add_slots(levels: Levels, heats: int) -> Slots:
             model.between(0, [(1, by[h]), (-1, at[h]), *([(-1, by[h - 1])] if h else [])], 0)
             model.clause(no(at[h]), *(up[h][lie] for lie in lies_of(task)))
             for f, fill in enumerate(fills[h]):
-                own = levels.with_[t].get(f)
+                own = levels.made_with[t].get(f)
                 model.clause(no(at[h]), no(fill), *([own] if own is not None else []))
                 if own is not None:
                     model.clause(no(at[h]), no(own), fill)
@@ -72,11 +72,11 @@ def _keep_touching_together(levels: Levels, slots: Slots, done: list[list[int]])
     for i, j in combinations(range(len(levels.tasks)), 2):
         if levels.tasks[i].seeds.isdisjoint(levels.tasks[j].seeds):
             continue
-        for f in levels.with_[i].keys() & levels.with_[j].keys():
-            _share(levels, slots, i, j, [no(levels.with_[i][f]), no(levels.with_[j][f])])
+        for f in levels.made_with[i].keys() & levels.made_with[j].keys():
+            _share(levels, slots, i, j, [no(levels.made_with[i][f]), no(levels.made_with[j][f])])
         for hotter, softer in ((i, j), (j, i)):
             for f in range(len(levels.fillers) - 1):
-                apart = [no(levels.by[hotter][f]), levels.by[softer][f]]
+                apart = [no(levels.made_by[hotter][f]), levels.made_by[softer][f]]
                 _follow(levels, done[hotter], done[softer], apart)
 
 
@@ -113,7 +113,7 @@ def _keep_room(levels: Levels, slots: Slots, fills: list[list[int]]) -> None:
                 model.at_most(others, max(0, task.limit - task.places), [taken[t]])
     for f in range(len(levels.fillers)):
         of_level: list[Term] = [
-            (_weight(levels, t, widest), own[f]) for t, own in enumerate(levels.with_) if f in own
+            (_weight(levels, t, widest), own[f]) for t, own in enumerate(levels.made_with) if f in own
         ]
         model.at_most([*of_level, *((-widest, fill[f]) for fill in fills)], 0)
 
@@ -132,8 +132,8 @@ def join_what_is_split(levels: Levels, slots: Slots, batches: Batches, values: t
         for other in others:
             if _heat_of(slots, values, other) != heat:
                 at, by = way_between(batches, batch, first, other)
-                unless = [no(levels.with_[t][batch.level]) for t in at]
-                unless += [no(levels.by[t][batch.level]) for t in by]
+                unless = [no(levels.made_with[t][batch.level]) for t in at]
+                unless += [no(levels.made_by[t][batch.level]) for t in by]
                 _share(levels, slots, first, other, unless)
                 found = True
     return found
