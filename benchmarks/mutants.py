@@ -87,7 +87,8 @@ MUTANTS = (
     Mutant("rules/_pot_rules.py", "NEAR_LIMIT = 0.8", "NEAR_LIMIT = 0.85", RULES),
     Mutant("rules/_loose_rules.py", "SPLIT_NEAR_MM = 2.0", "SPLIT_NEAR_MM = 3.0", RULES),
     Mutant("rules/_loose_rules.py", "FRAME_WIRES = 4", "FRAME_WIRES = 5", RULES),
-    Mutant("rules/_loose_rules.py", "FLAT_SHARE = 0.25", "FLAT_SHARE = 0.3", RULES),
+    Mutant("metals/_melted.py", "FLAT_SHARE = 0.25", "FLAT_SHARE = 0.3", f"{RULES} {SIZES}"),
+    Mutant("forms/_contact.py", "_WET_SHARE = 1 / 3", "_WET_SHARE = 1 / 2", "test_forms.py"),
     Mutant("plan/_words.py", "_AIM_RATIO = 2.0", "_AIM_RATIO = 4.0", PLAN),
     Mutant("rehearsal/_show.py", "STAIN_C = 700.0", "STAIN_C = 720.0", REHEARSED),
     Mutant(

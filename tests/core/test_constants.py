@@ -10,7 +10,8 @@ from dataclasses import replace
 
 import pytest
 
-from eskel_core.heat import _asked, _body, _cells, _march, _network
+from eskel_core.heat import _asked, _body, _cells, _glow, _march, _network
+from eskel_core.metals import _melted
 from eskel_core.piece import resolve_house
 from eskel_core.plan import _cooling
 from eskel_core.plan._course import make_course
@@ -32,6 +33,10 @@ NUMBERS = [
     (_asked.FLOW_HOLD_S, 0.5, "how long a seam is above its flow point until it has run, s: brief, physics"),
     (_show.STAIN_C, 700.0, "from where silver with copper in it stains in air, °C: brief, rules"),
     (_calibrate.TIMING_SPREAD, 0.15, "how far a smith's timing is off, of its logarithm: ours"),
+    (_calibrate._WILD, 0.35, "below which weight a logged heat is told as wild: ours"),
+    (_cells.LYING_SHARE, 0.3, "the share of its width on which what is round lies on the block: ours"),
+    (_melted.GRAVITY_M_S2, 9.81, "standard gravity, m/s², to three figures"),
+    (_glow._LUMENS, 683.0, "lumens in a watt of green light: the definition of the candela"),
     (_cooling.THICK_MM, 3.0, "from how thick it is not quenched hot, mm: brief, rules"),
 ]
 

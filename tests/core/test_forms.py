@@ -103,6 +103,43 @@ def test_the_plan_view_of_straight_wire_is_its_length_and_width(length: float, a
     assert (view.height_mm, view.width_mm) == pytest.approx((across, length + across))
 
 
+STRIP = form(kind="strip", width_mm=3, thickness_mm=0.4, length_mm=25)
+ROUND = form(kind="wire", profile=rnd(1.2), length_mm=20)
+PLATE = form(kind="sheet", thickness_mm=1, outline={"kind": "rect", "width_mm": 30, "height_mm": 20})
+DISC = form(kind="sheet", thickness_mm=0.5, outline={"kind": "disc", "diameter_mm": 10})
+BEAD = form(kind="ball", diameter_mm=3)
+PIPE = form(kind="tube", outer_mm=4, wall_mm=0.5, length_mm=10)
+
+# (kind, the two forms, area mm², seam mm, fillets): reckoned by hand from what touches.
+CONTACTS = [
+    ("butt", ROUND, ROUND, math.pi * 0.6**2, math.pi * 1.2, 0),  # its section
+    ("tee", ROUND, PLATE, math.pi * 0.6**2, math.pi * 1.2, 1),
+    ("tee", STRIP, PLATE, 3 * 0.4, 2 * (3 + 0.4), 1),
+    ("tee", PIPE, PLATE, math.pi * (2**2 - 1.5**2), math.pi * 4, 1),  # its wall
+    ("tee", BEAD, PLATE, math.pi * 0.75**2, math.pi * 1.5, 1),  # a spot of half its width
+    ("butt", DISC, PLATE, 10 * math.pi * 0.5, 10 * math.pi, 0),  # edge to edge
+    ("overlay", DISC, PLATE, 25 * math.pi, 10 * math.pi, 1),  # the smaller face
+    ("overlay", STRIP, PLATE, 25 * 3, 2 * (25 + 3), 0),
+    ("line", ROUND, PLATE, 20 * 1.2 / 3, 20, 2),  # what lies is wet on a third of its width
+    ("edge", PIPE, PLATE, 10 * 4 / 3, 10, 2),
+    ("edge", STRIP, PLATE, 25 * 0.4, 25, 2),  # it stands on its edge
+    ("line", STRIP, PLATE, 25 * 0.4 / 3, 25, 2),
+    ("seat", DISC, PLATE, 10 * math.pi * 0.5, 10 * math.pi, 2),
+    ("cross", ROUND, ROUND, 1.2**2 / 2, 2 * 1.2, 2),
+    ("bundle", ROUND, ROUND, 2 * math.pi * 0.6**2, 2 * math.pi * 1.2, 0),
+]
+
+
+@pytest.mark.parametrize(("kind", "one", "other", "area", "seam", "fillets"), CONTACTS)
+def test_a_contact_is_what_touches(
+    kind: str, one: Form, other: Form, area: float, seam: float, fillets: int
+) -> None:
+    for pair in ((one, other), (other, one)):
+        touch = contact_of(kind, *pair)
+        assert touch is not None
+        assert (touch.area_mm2, touch.seam_mm, touch.fillets) == pytest.approx((area, seam, fillets))
+
+
 @pytest.mark.parametrize(
     "kind", ["butt", "tee", "edge", "overlay", "line", "seat", "cross", "bundle", "fuse"]
 )

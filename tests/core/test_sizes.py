@@ -210,6 +210,13 @@ def test_a_sound_size_is_given_without_cautions(name: str) -> None:
     assert found(name, EXAMPLE_OF[name]).cautions == ()
 
 
+@pytest.mark.parametrize(("ball_mm", "speaks"), [(1.9, False), (2.1, True)])
+def test_a_flat_of_a_quarter_is_told(ball_mm: float, speaks: bool) -> None:
+    """Of sterling the share of the flat grows with the size, and is a quarter at 1.97 mm."""
+    told = found("ball", {"metal": S, "ball_mm": ball_mm, "wire_mm": 1}).cautions
+    assert ("ball-flat" in {one.code for one in told}) is speaks
+
+
 def test_the_house_decides_bends_and_thinnest_gauges() -> None:
     given = {key: value for key, value in EXAMPLE_OF["ear-wire"].items() if key != "bend"}
     bent = [

@@ -4,7 +4,7 @@ Concepts: each row of a table in `data/` is a frozen record with its unit in eve
 values are defaults from common trade knowledge; a supplier's sheet wins (`data/README.md`).
 """
 
-from ._melted import ball_flat_mm, drop_limit_mm
+from ._melted import FLAT_SHARE, ball_flat_mm, drop_limit_mm
 from ._prices import PriceFeed, ShippedPrices
 from ._solder_use import (
     CHIP_MM,
@@ -35,6 +35,7 @@ __all__ = [
     "CHIP_THICK_MM",
     "FEED_WIRE_MM",
     "FILLET_MM",
+    "FLAT_SHARE",
     "GAP_MM",
     "PASTE_METAL_SHARE",
     "Flux",

@@ -8,6 +8,7 @@ from ._types import Metal
 
 GRAVITY_M_S2 = 9.81
 NECK_SHARE = 0.6
+FLAT_SHARE = 0.25  # of its own width: a ball that rests on a wider flat is told
 
 
 def ball_flat_mm(ball_mm: float, metal: Metal) -> float:

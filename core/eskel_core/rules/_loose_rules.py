@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterator
 
 from ..forms import Ball, Form, Lump, Sheet, Strip, Tube, Wire, outline_size_mm
-from ..metals import ball_flat_mm
+from ..metals import FLAT_SHARE, ball_flat_mm
 from ..piece import Join, Part, Work, base_id, metal_of, part_of
 from ..units import about, length
 from ._asking import join_of, solder_heats, titles
@@ -17,7 +17,6 @@ from ._registry import speaks
 SMALL_MM = 3.0
 SPLIT_NEAR_MM = 2.0
 FRAME_WIRES = 4
-FLAT_SHARE = 0.25
 
 
 def across_mm(form: Form) -> float:

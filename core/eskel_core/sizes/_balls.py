@@ -6,7 +6,7 @@ import math
 
 from ..faults import refuse
 from ..forms import Ball
-from ..metals import Metal, ball_flat_mm, drop_limit_mm
+from ..metals import FLAT_SHARE, Metal, ball_flat_mm, drop_limit_mm
 from ..units import about
 from ._base import (
     Asked,
@@ -25,7 +25,6 @@ from ._base import (
 from ._sketch import Sketch, bar, circle, label, line, sketch
 from ._wirework import round_wire
 
-FLAT_SHARE = 0.25
 SAFETY = ("Eye protection; a ball that lets go falls hot: stand clear of its fall.",)
 
 
