@@ -77,7 +77,14 @@ const document_ = { parts: [], joins: [{ id: "rim", title: "Rim" }] };
 const view = { document: document_, plan: { steps: [heat], conflict: null } } as unknown as PieceView;
 const hands = () => ({ onGrade: vi.fn(), onMove: vi.fn(), onPin: vi.fn(), onSelectJoin: vi.fn() });
 const column = { heat, x: 20, width: 60, top: 10, softness: [] };
-const shape = { columns: [column], pitch: 120, floor: 200, crowded: false };
+const shape = {
+  columns: [column],
+  pitch: 120,
+  floor: 200,
+  crowded: false,
+  marks: [],
+  y: (c: number) => 900 - c,
+};
 
 function Ladder({ by }: { by: ReturnType<typeof hands> }) {
   return (
@@ -116,5 +123,47 @@ describe("keys on the ladder", () => {
     render(<Ladder by={by} />);
     fireEvent.keyDown(screen.getByRole("button", { name: "Rim, heat 2" }), key);
     expect(by[hand].mock.calls).toEqual([told]);
+  });
+});
+
+describe("a join's name under the hand", () => {
+  const other = { ...heat, heat_no: 3, joins: [{ ...row, join: "foot", title: "Foot" }] } as HeatStep;
+  const two = { ...shape, columns: [column, { ...column, heat: other, x: 140 }] };
+
+  function drag(to: number): ReturnType<typeof hands> {
+    const by = hands();
+    render(
+      <svg aria-label="ladder">
+        <JoinHandles
+          shape={two as never}
+          document={view.document}
+          selected={null}
+          hands={by as unknown as Hands}
+        />
+      </svg>,
+    );
+    const name = screen.getByRole("button", { name: "Rim, heat 2" });
+    name.setPointerCapture = () => {};
+    fireEvent.pointerDown(name, { button: 0, clientX: 50, clientY: 240 });
+    fireEvent.pointerMove(name, { clientX: to, clientY: 240 });
+    fireEvent.pointerUp(name);
+    return by;
+  }
+
+  it.each([
+    ["into another heat", 170, { heat: 3 }],
+    ["between two heats", 110, { after: 2 }],
+    ["before the first", 2, { after: 0 }],
+    ["behind the last", 260, { after: 3 }],
+  ])("is carried %s", (_, to, target) => {
+    const by = drag(to);
+    expect(by.onMove.mock.calls).toEqual([["rim", target]]);
+    expect(by.onSelectJoin).not.toHaveBeenCalled();
+  });
+
+  it("is chosen by a touch that trembles", () => {
+    const by = drag(54);
+    expect(by.onSelectJoin.mock.calls).toEqual([["rim"]]);
+    expect(by.onMove).not.toHaveBeenCalled();
   });
 });
