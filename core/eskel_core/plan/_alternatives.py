@@ -22,7 +22,9 @@ _MOVED = frozenset({"fixed", "shares", "apart"})
 
 
 @dataclass(frozen=True)
-class _Asked:
+class _JoinInPlan:
+    """A join in the plan that stands, and all that another plan for it is sought in."""
+
     piece: Piece
     house: HouseOverrides | None
     bench: Bench | None
@@ -59,7 +61,7 @@ def why_join(
     course = make_course(problem, best)
     heat = course.heats[course.made_in[name] - 1]
     others = len(stocked_solders(problem.bench)) + len(course.heats)
-    asked = _Asked(piece, house, bench, problem, best, course, join, effort / others)
+    asked = _JoinInPlan(piece, house, bench, problem, best, course, join, effort / others)
     found = [*_solders(asked, heat), *_heats(asked, heat)]
     return JoinWhy(
         join=name,
@@ -72,7 +74,7 @@ def why_join(
     )
 
 
-def _solders(asked: _Asked, heat: Heat) -> list[Alternative]:
+def _solders(asked: _JoinInPlan, heat: Heat) -> list[Alternative]:
     if asked.join.kind == "fuse":
         return []
     rows = {solder.id: solder for solder, _ in stocked_solders(asked.problem.bench) if not solder.cadmium}
@@ -80,7 +82,7 @@ def _solders(asked: _Asked, heat: Heat) -> list[Alternative]:
     return [_solder(asked, one) for one in hardest_first if one.id != heat.filler.key]
 
 
-def _solder(asked: _Asked, solder: Solder) -> Alternative:
+def _solder(asked: _JoinInPlan, solder: Solder) -> Alternative:
     barred = _barred(asked, solder)
     if barred is not None:
         return Alternative(
@@ -103,7 +105,7 @@ def _without_grade(join: Join) -> ByHand | None:
     return join.by_hand.model_copy(update={"grade": None}) if join.by_hand else None
 
 
-def _barred(asked: _Asked, solder: Solder) -> str | None:
+def _barred(asked: _JoinInPlan, solder: Solder) -> str | None:
     """Say what of nature keeps a solder from a join, before anything is solved."""
     for one in asked.join.between:
         metal = metal_of(asked.piece, one)
@@ -115,7 +117,7 @@ def _barred(asked: _Asked, solder: Solder) -> str | None:
     return None
 
 
-def _heats(asked: _Asked, own: Heat) -> list[Alternative]:
+def _heats(asked: _JoinInPlan, own: Heat) -> list[Alternative]:
     """Ask for every other heat in which something is joined, and for one of its own where it shares."""
     titles = {join.id: join.title for join in asked.piece.joins}
     found = []
@@ -148,7 +150,7 @@ def _heats(asked: _Asked, own: Heat) -> list[Alternative]:
     return found
 
 
-def _with_others(asked: _Asked, heat: Heat) -> tuple[Verdict, str] | None:
+def _with_others(asked: _JoinInPlan, heat: Heat) -> tuple[Verdict, str] | None:
     """Say what keeps a join out of a heat whatever else is planned."""
     for other in asked.piece.joins:
         reason = why_apart(asked.join, other) if other.id in heat.joins else None
@@ -166,7 +168,7 @@ def _with(
     return join.model_copy(update={"by_hand": moved})
 
 
-def _outcome(asked: _Asked, changed: Join) -> tuple[Verdict, str]:
+def _outcome(asked: _JoinInPlan, changed: Join) -> tuple[Verdict, str]:
     """Solve the piece with one join changed, and say what comes of it."""
     joins = tuple(changed if join.id == changed.id else join for join in asked.piece.joins)
     piece = asked.piece.model_copy(update={"joins": joins})
@@ -184,7 +186,7 @@ def _outcome(asked: _Asked, changed: Join) -> tuple[Verdict, str]:
     return "worse", f"Worse: {cost}.{_named(asked, problem, found)}"
 
 
-def _named(asked: _Asked, problem: Problem, found: Assignment) -> str:
+def _named(asked: _JoinInPlan, problem: Problem, found: Assignment) -> str:
     """Name the joins that run again, or are soft, where the best plan leaves them in peace."""
     course = make_course(problem, found)
     before, after = _disturbed(asked.course), _disturbed(course)

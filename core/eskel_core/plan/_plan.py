@@ -71,11 +71,11 @@ def solution(
 ) -> tuple[Problem, Assignment | None]:
     """Give a piece made ready for the solver and its best heats, habits let go where they alone make it impossible."""
     problem = make_problem(piece, resolve_house(house, piece.house), bench)
-    assignment = _solved(_Asked(problem.content, effort, problem))
+    assignment = _solved(_ByContent(problem.content, effort, problem))
     if assignment is None:
         habits = frozenset(one for one in problem.demands if one.code == "habit")
         problem = problem.without(habits)
-        assignment = _solved(_Asked(problem.content, effort, problem)) if habits else None
+        assignment = _solved(_ByContent(problem.content, effort, problem)) if habits else None
     return problem, assignment
 
 
@@ -92,7 +92,7 @@ def _moved(moved: tuple[str, ...], best: Assignment | None, found: Assignment) -
 
 
 @dataclass(frozen=True)
-class _Asked:
+class _ByContent:
     """A problem, known by its content: the same content has the same solution, so an edit of sizes needs none."""
 
     content: str
@@ -101,7 +101,7 @@ class _Asked:
 
 
 @lru_cache(maxsize=256)
-def _solved(asked: _Asked) -> Assignment | None:
+def _solved(asked: _ByContent) -> Assignment | None:
     return solve(asked.problem, asked.effort)
 
 
