@@ -175,6 +175,22 @@ def _size(name: str, **typed: Any) -> Example:
     return Example(size=(name, typed))
 
 
+def _ear_wire(ornament_mm: float) -> Example:
+    return _size(
+        "ear-wire",
+        wire_mm=0.8,
+        dowel_mm=6,
+        ornament_mm=ornament_mm,
+        front_mm=4,
+        drop_mm=18,
+        tail_mm=5,
+        flare_mm=3,
+        catch_mm=0,
+        bend="half-angle",
+        spare_mm=1,
+    )
+
+
 def _fused(metal: str) -> Example:
     return _piece(
         [_wire("a", metal=metal), _wire("b", metal=metal)],
@@ -400,32 +416,8 @@ EXAMPLES: dict[str, tuple[Example, Example]] = {
     ),
     "seam-in-sight": (_ring_of(visible=True), _ring_of()),
     "wire-shows": (
-        _size(
-            "ear-wire",
-            wire_mm=0.8,
-            dowel_mm=6,
-            ornament_mm=6,
-            front_mm=4,
-            drop_mm=18,
-            tail_mm=5,
-            flare_mm=3,
-            catch_mm=0,
-            bend="half-angle",
-            spare_mm=1,
-        ),
-        _size(
-            "ear-wire",
-            wire_mm=0.8,
-            dowel_mm=6,
-            ornament_mm=22,
-            front_mm=4,
-            drop_mm=18,
-            tail_mm=5,
-            flare_mm=3,
-            catch_mm=0,
-            bend="half-angle",
-            spare_mm=1,
-        ),
+        _ear_wire(ornament_mm=6),
+        _ear_wire(ornament_mm=22),
     ),
     "hangs-tilted": (
         _size("hang", parts=[{"mass_g": 2, "x_mm": 8, "y_mm": 12}], pivot={"x_mm": 0, "y_mm": 0}),
