@@ -1,4 +1,4 @@
-"""Whether a wrong number is noticed: some fifty lines of rules, planner, heat and sizes, each made wrong in turn.
+"""Whether a wrong number is noticed: some forty-odd lines of rules, planner, heat and sizes, each made wrong in turn.
 
 `bin/bench mutants [--only WORD]`. Each mutant changes one line in a copy of the tree and runs the tests that should notice;
 it is caught when they fail. Printed are those that were not, and the share that was: 95 in 100 are wanted.
@@ -47,7 +47,6 @@ MUTANTS = (
     Mutant("rules/_metal_rules.py", "FUME_C = 900.0", "FUME_C = 910.0", RULES),
     Mutant("rules/_metal_rules.py", "FUME_ZINC_PCT = 15.0", "FUME_ZINC_PCT = 16.0", RULES),
     Mutant("rules/_loose_rules.py", "SMALL_MM = 3.0", "SMALL_MM = 3.2", RULES),
-    Mutant("rules/_loose_rules.py", "FLAT_SHARE = 0.25", "FLAT_SHARE = 0.6", RULES),
     Mutant("rules/_loose_rules.py", "SPLIT_NEAR_MM = 2.0", "SPLIT_NEAR_MM = 1.0", RULES),
     Mutant("rules/_finish_rules.py", "FINER_AT_MOST = 2.0", "FINER_AT_MOST = 2.1", RULES),
     Mutant("rules/_rehearsed_rules.py", "MOST_STAINING_S = 60.0", "MOST_STAINING_S = 62.0", RULES),
@@ -82,9 +81,6 @@ MUTANTS = (
     Mutant("heat/_network.py", "GLASSY_W_M2K = 20_000.0", "GLASSY_W_M2K = 9_000.0", HEAT),
     Mutant("heat/_asked.py", "MOST_TAKEN = 0.5", "MOST_TAKEN = 0.6", HEAT),
     Mutant("heat/_asked.py", "FLOW_HOLD_S = 0.5", "FLOW_HOLD_S = 1.5", HEAT + " test_rehearsal.py"),
-    Mutant("rules/_metal_rules.py", "JUMPS_BELOW_G = 0.1", "JUMPS_BELOW_G = 0.12", RULES),
-    Mutant("rules/_metal_rules.py", "FUME_C = 900.0", "FUME_C = 950.0", RULES),
-    Mutant("rules/_pot_rules.py", "NEAR_LIMIT = 0.8", "NEAR_LIMIT = 0.85", RULES),
     Mutant("rules/_loose_rules.py", "SPLIT_NEAR_MM = 2.0", "SPLIT_NEAR_MM = 3.0", RULES),
     Mutant("rules/_loose_rules.py", "FRAME_WIRES = 4", "FRAME_WIRES = 5", RULES),
     Mutant("metals/_melted.py", "FLAT_SHARE = 0.25", "FLAT_SHARE = 0.3", f"{RULES} {SIZES}"),
