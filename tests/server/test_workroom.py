@@ -5,6 +5,7 @@ from __future__ import annotations
 import secrets
 import threading
 import time
+from multiprocessing.connection import Client
 from pathlib import Path
 from typing import Any
 
@@ -101,7 +102,30 @@ def test_a_process_that_dies_takes_its_task_alone(way: Way) -> None:
     assert way.do("draw", piece(secrets.token_hex(4)), limit_s=LIMIT_S).parts == ()
 
 
-def test_a_workroom_that_is_away_is_told_at_once(tmp_path: Path) -> None:
+def test_a_workroom_that_stays_away_is_told(tmp_path: Path) -> None:
     with pytest.raises(Broken, match="cannot be reached"):
-        Far(str(tmp_path / "none"), b"key").do("draw", piece("Any"), limit_s=LIMIT_S)
+        Far(str(tmp_path / "none"), b"key", patience_s=0).do("draw", piece("Any"), limit_s=LIMIT_S)
     assert isinstance(room(), Near)
+
+
+def test_a_workroom_that_is_just_beginning_is_waited_for(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path, key = str(tmp_path / "s"), secrets.token_bytes(8)
+    tried = threading.Event()
+
+    def client(*asked: Any, **how: Any) -> Any:
+        try:
+            return Client(*asked, **how)
+        except FileNotFoundError:
+            tried.set()
+            raise
+
+    def begin() -> None:
+        tried.wait(LIMIT_S)
+        serve(path, key)
+
+    monkeypatch.setattr("eskel_server.workroom.door.Client", client)
+    threading.Thread(target=begin, daemon=True).start()
+    assert Far(path, key).do("draw", piece("Waited for"), limit_s=LIMIT_S).parts == ()
+    assert tried.is_set()

@@ -33,3 +33,31 @@ describe("floors", () => {
     expect(wrong).toEqual([]);
   });
 });
+
+/** Each function that begins at the left edge, with its lines: the components are all written so. */
+function functionsOf(text: string): { name: string; lines: number }[] {
+  const rows = text.split("\n");
+  return rows.flatMap((row, at) => {
+    const name = /^(?:export )?(?:async )?function (\w+)/.exec(row)?.[1];
+    return name ? [{ name, lines: rows.indexOf("}", at) - at + 1 }] : [];
+  });
+}
+
+describe("a component", () => {
+  const all = Object.entries(FILES).flatMap(([path, text]) =>
+    functionsOf(text).map((found) => ({ ...found, path })),
+  );
+
+  it("has no more than 80 lines", () => {
+    expect(all.length).toBeGreaterThan(150);
+    expect(all.filter(({ lines }) => lines > 80)).toEqual([]);
+  });
+
+  it("is measured to its own closing brace", () => {
+    const two = "export function A() {\n  if (1) {\n  }\n}\nfunction B() {\n}";
+    expect(functionsOf(two)).toEqual([
+      { name: "A", lines: 4 },
+      { name: "B", lines: 2 },
+    ]);
+  });
+});

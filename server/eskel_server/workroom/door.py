@@ -6,6 +6,7 @@ import atexit
 import os
 import socket
 import threading
+import time
 from contextlib import suppress
 from functools import lru_cache
 from multiprocessing.connection import Client, Connection, Listener
@@ -17,6 +18,9 @@ from eskel_server.edge import current_visit
 from .desk import Desk, Job
 from .room import Broken, Room, TooLong
 from .tasks import Outcome
+
+BEGINS_WITHIN_S = 10.0
+LOOKED_AFTER_S = 0.05
 
 
 class Way(Protocol):
@@ -88,8 +92,8 @@ class Near:
 class Far:
     """The shared workroom, through its socket: a connection for each question, so that hanging up ends the work."""
 
-    def __init__(self, path: str, key: bytes) -> None:
-        self._path, self._key = path, key
+    def __init__(self, path: str, key: bytes, patience_s: float = BEGINS_WITHIN_S) -> None:
+        self._path, self._key, self._patience_s = path, key, patience_s
 
     def do(self, kind: str, *asked: Any, limit_s: float) -> Any:
         """Carry a task out."""
@@ -113,7 +117,7 @@ class Far:
     def _asked(self, what: str, asked: Any) -> Outcome:
         visit = current_visit()
         try:
-            with Client(self._path, "AF_UNIX", authkey=self._key) as connection:
+            with self._connected() as connection:
                 line = socket.socket(fileno=os.dup(connection.fileno()))
 
                 def hang_up() -> None:
@@ -129,6 +133,17 @@ class Far:
                     return answer
         except (OSError, EOFError) as problem:
             return "broken", f"the workroom cannot be reached ({problem or 'it hung up'})"
+
+    def _connected(self) -> Connection:
+        """Connect to the workroom; one that is just beginning, the first time or again, is waited for."""
+        late = time.monotonic() + self._patience_s
+        while True:
+            try:
+                return Client(self._path, "AF_UNIX", authkey=self._key)
+            except (FileNotFoundError, ConnectionRefusedError):
+                if time.monotonic() >= late:
+                    raise
+                time.sleep(LOOKED_AFTER_S)
 
 
 def _given(outcome: Outcome) -> Any:

@@ -1,5 +1,7 @@
+import { useId } from "react";
 import { useTables } from "../api/queries";
 import type { Bench } from "../api/types";
+import { type Options, Select } from "../parts/Select";
 
 export type AtHandProps = { bench: Bench; onKeep: (what: Partial<Bench>) => void };
 
@@ -9,25 +11,25 @@ export function AtHand({ bench, onKeep }: AtHandProps) {
   if (!tables) return null;
   return (
     <div className="mt-2 flex flex-wrap items-end gap-4">
-      <Choice
+      <Labelled
         label="Torch and tip"
         value={bench.torch}
         rows={tables.torches.map((one) => [one.id, `${one.name}, ${one.tip}`])}
         onChoose={(torch) => onKeep({ torch })}
       />
-      <Choice
+      <Labelled
         label="Surface"
         value={bench.surface}
         rows={tables.surfaces.map((one) => [one.id, one.name])}
         onChoose={(surface) => onKeep({ surface })}
       />
-      <Choice
+      <Labelled
         label="Flux"
         value={bench.flux}
         rows={tables.fluxes.map((one) => [one.id, one.name])}
         onChoose={(flux) => onKeep({ flux })}
       />
-      <Choice
+      <Labelled
         label="In the pot"
         value={bench.pickle}
         rows={tables.pickles.map((one) => [one.id, one.name])}
@@ -37,28 +39,25 @@ export function AtHand({ bench, onKeep }: AtHandProps) {
   );
 }
 
-type ChoiceProps = {
+type LabelledProps = {
   label: string;
   value: string | null | undefined;
-  rows: [id: string, name: string][];
+  rows: Options<string>;
   onChoose: (id: string) => void;
 };
 
-function Choice({ label, value, rows, onChoose }: ChoiceProps) {
+function Labelled({ label, value, rows, onChoose }: LabelledProps) {
+  const id = useId();
   return (
-    <label className="text-[14px] text-quiet">
+    <label htmlFor={id} className="text-[14px] text-quiet">
       {label}
-      <select
+      <Select
+        id={id}
         className="mt-0.5 block min-h-10 max-w-64 rounded-md border border-hair bg-raised px-2 text-[16px] text-ink"
         value={value ?? ""}
-        onChange={(event) => onChoose(event.target.value)}
-      >
-        {rows.map(([id, name]) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
-      </select>
+        options={rows}
+        onChoose={onChoose}
+      />
     </label>
   );
 }

@@ -1,16 +1,17 @@
 import type { Bench } from "../api/types";
 import { NumberField, Tick } from "../parts/Field";
 import { LengthField } from "../parts/LengthField";
+import { optionsOf } from "../parts/Select";
 
 type Vessel = NonNullable<Bench["vessels"]>[number];
 
 export type PotSectionProps = { bench: Bench; onChange: (what: Partial<Bench>) => void };
 
-const VESSELS: readonly (readonly [Vessel["kind"], string])[] = [
-  ["hearth", "Hearth"],
-  ["quench-bowl", "Quench bowl"],
-  ["pot", "Pot"],
-];
+const VESSELS = optionsOf<Vessel["kind"]>({
+  hearth: "Hearth",
+  "quench-bowl": "Quench bowl",
+  pot: "Pot",
+});
 
 /** How the pickle is, and how much room there is: what does not fit, or comes out pink, is told in the plan. */
 export function PotSection({ bench, onChange }: PotSectionProps) {

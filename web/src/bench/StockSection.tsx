@@ -78,7 +78,7 @@ function AddStock({ metals, onAdd }: AddStockProps) {
         label="Kept as"
         value={form.kind}
         options={KEPT_AS}
-        onChoose={(kind) => setForm(freshForm(kind as Form["kind"]))}
+        onChoose={(kind) => setForm(freshForm(kind))}
       />
       <NumberField
         label="How many alike"

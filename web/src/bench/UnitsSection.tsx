@@ -16,7 +16,7 @@ export function UnitsSection({ house, onChange }: UnitsSectionProps) {
             ["mm", "mm"],
             ["inch", "inch"],
           ]}
-          onChoose={(units) => onChange({ units: units as "mm" | "inch" })}
+          onChoose={(units) => onChange({ units })}
         />
         <Choice
           label="Gauge beside it"
@@ -25,7 +25,7 @@ export function UnitsSection({ house, onChange }: UnitsSectionProps) {
             ["yes", "shown"],
             ["no", "not shown"],
           ]}
-          onChoose={(shown) => onChange({ gauge_shown: shown as "yes" | "no" })}
+          onChoose={(shown) => onChange({ gauge_shown: shown })}
         />
         <Choice
           label="Temperatures"
@@ -34,7 +34,7 @@ export function UnitsSection({ house, onChange }: UnitsSectionProps) {
             ["c", "°C"],
             ["f", "°F"],
           ]}
-          onChoose={(unit) => onChange({ temperature: unit as "c" | "f" })}
+          onChoose={(unit) => onChange({ temperature: unit })}
         />
         <Choice
           label="Masses"
@@ -43,7 +43,7 @@ export function UnitsSection({ house, onChange }: UnitsSectionProps) {
             ["g", "grams"],
             ["troy", "troy"],
           ]}
-          onChoose={(unit) => onChange({ mass: unit as "g" | "troy" })}
+          onChoose={(unit) => onChange({ mass: unit })}
         />
       </div>
     </section>

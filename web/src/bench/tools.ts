@@ -1,17 +1,18 @@
 /** The tools owned as a line for each kind: typed as a list of sizes, read back into tools. */
 import type { Tool } from "../api/types";
+import { optionsOf } from "../parts/Select";
 
 export type ToolKind = Tool["kind"];
-export const TOOL_WORDS: readonly (readonly [ToolKind, string])[] = [
-  ["dowel", "Dowels"],
-  ["mandrel", "Mandrels"],
-  ["drill", "Drills"],
-  ["draw-plate-hole", "Draw-plate holes"],
-  ["mill-groove", "Mill grooves"],
-  ["dapping-pair", "Dapping hollows"],
-  ["disc-hole", "Disc holes"],
-  ["blade", "Saw blades"],
-];
+export const TOOL_WORDS = optionsOf<ToolKind>({
+  dowel: "Dowels",
+  mandrel: "Mandrels",
+  drill: "Drills",
+  "draw-plate-hole": "Draw-plate holes",
+  "mill-groove": "Mill grooves",
+  "dapping-pair": "Dapping hollows",
+  "disc-hole": "Disc holes",
+  blade: "Saw blades",
+});
 
 /** Write the sizes owned of a kind, the smallest first. */
 export function sayTools(tools: readonly Tool[], kind: ToolKind): string {

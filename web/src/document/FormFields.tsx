@@ -71,7 +71,7 @@ export function FormFields({ form, onChange }: FormFieldsProps) {
           label="Outline"
           value={form.outline.kind}
           options={OUTLINE_WORDS}
-          onChoose={(kind) => onChange({ ...form, outline: freshOutline(kind as Outline["kind"]) })}
+          onChoose={(kind) => onChange({ ...form, outline: freshOutline(kind) })}
         />
       )}
       <Sizes of={form} lengths={FORM_SIZES[form.kind]} onChange={onChange} />
@@ -130,7 +130,7 @@ function Section({ form, onChange }: SectionProps) {
         label="Section"
         value={form.profile.kind}
         options={PROFILE_WORDS}
-        onChoose={(kind) => onChange({ ...form, profile: freshProfile(kind as Profile["kind"]) })}
+        onChoose={(kind) => onChange({ ...form, profile: freshProfile(kind) })}
       />
       <Sizes
         of={form.profile}

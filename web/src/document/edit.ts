@@ -1,30 +1,31 @@
 /** Changes to a piece's document, as plain functions: each takes a document and gives a new one. */
 import type { Form, Join, Outline, Part, PieceDocument, Profile, Work } from "../api/types";
+import { optionsOf } from "../parts/Select";
 import { bareLength, METRIC, sayMass, type Units } from "../parts/units";
 
 export type FormKind = Form["kind"];
-export const FORM_WORDS: readonly (readonly [FormKind, string])[] = [
-  ["wire", "wire"],
-  ["sheet", "sheet"],
-  ["strip", "strip"],
-  ["tube", "tube"],
-  ["ball", "ball"],
-  ["lump", "bought or cast"],
-];
-export const PROFILE_WORDS: readonly (readonly [Profile["kind"], string])[] = [
-  ["round", "round"],
-  ["square", "square"],
-  ["rect", "flat"],
-  ["half-round", "half-round"],
-];
-export const OUTLINE_WORDS: readonly (readonly [Outline["kind"], string])[] = [
-  ["disc", "disc"],
-  ["ellipse", "oval"],
-  ["rect", "rectangle"],
-  ["ring", "washer"],
-  ["polygon", "polygon"],
-  ["path", "drawn path"],
-];
+export const FORM_WORDS = optionsOf<FormKind>({
+  wire: "wire",
+  sheet: "sheet",
+  strip: "strip",
+  tube: "tube",
+  ball: "ball",
+  lump: "bought or cast",
+});
+export const PROFILE_WORDS = optionsOf<Profile["kind"]>({
+  round: "round",
+  square: "square",
+  rect: "flat",
+  "half-round": "half-round",
+});
+export const OUTLINE_WORDS = optionsOf<Outline["kind"]>({
+  disc: "disc",
+  ellipse: "oval",
+  rect: "rectangle",
+  ring: "washer",
+  polygon: "polygon",
+  path: "drawn path",
+});
 
 /** A sound form of a kind to begin with. */
 export function freshForm(kind: FormKind): Form {

@@ -4,6 +4,7 @@ import { planChanges } from "../document/changes";
 import { movedJoins } from "../document/moves";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
+import { Select } from "../parts/Select";
 import { LadderDrawing } from "./LadderDrawing";
 
 export type BesideChoice = { words: string; other: Otherwise };
@@ -24,17 +25,13 @@ export function Beside({ view, choice, onChoose, height }: BesideProps) {
     <div className="mt-3 border-t border-hair pt-3">
       <div className="flex items-center gap-3">
         <span className="text-[15px] text-quiet">Another plan</span>
-        <select
-          aria-label="Another plan"
+        <Select
+          label="Another plan"
           className="min-h-10 max-w-96 rounded-md border border-hair bg-raised px-2 text-[15px]"
           value={choice?.words ?? ""}
-          onChange={(event) => onChoose(choices.find((one) => one.words === event.target.value) ?? null)}
-        >
-          <option value="">nothing</option>
-          {choices.map((one) => (
-            <option key={one.words}>{one.words}</option>
-          ))}
-        </select>
+          options={[["", "nothing"], ...choices.map((one) => [one.words, one.words] as const)]}
+          onChoose={(words) => onChoose(choices.find((one) => one.words === words) ?? null)}
+        />
         {choice && (
           <Button look="bare" onClick={() => onChoose(null)}>
             Put it away

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import type { HeatStep, PieceView } from "../api/types";
 import { titleOf } from "../document/edit";
-import { type Hands, movedJoins } from "../document/moves";
+import { type Hands, movedJoins, type Target } from "../document/moves";
 import { Button } from "../parts/Button";
+import { Select } from "../parts/Select";
 import { ActionKey } from "../shell/ActionKey";
 import { useKeys } from "../shell/keys";
 
@@ -97,37 +98,34 @@ function Cost({ view, moved, onBest }: { view: PieceView; moved: string[]; onBes
 type MoveToProps = {
   view: PieceView;
   heat: HeatStep;
-  onMove: (target: { heat: number } | { after: number }) => void;
+  onMove: (target: Target) => void;
 };
 
 /** The other heats, to move a join there without the mouse. */
 function MoveTo({ view, heat, onMove }: MoveToProps) {
-  const others = view.plan.steps
-    .filter((step) => step.kind === "heat")
-    .filter((one) => one.heat_no !== heat.heat_no && one.joins.length > 0);
+  const no = heat.heat_no;
+  const places: [Target, string][] = [
+    ...view.plan.steps
+      .filter((step) => step.kind === "heat")
+      .filter((other) => other.heat_no !== no && other.joins.length > 0)
+      .map((other): [Target, string] => [
+        { heat: other.heat_no },
+        `heat ${String(other.heat_no)}, with ${other.joins[0]?.title ?? ""}`,
+      ]),
+    [{ after: no }, `a heat of its own, after heat ${String(no)}`],
+    [{ after: no - 1 }, `a heat of its own, before heat ${String(no)}`],
+  ];
   return (
-    <select
-      aria-label="Move to another heat"
+    <Select
+      label="Move to another heat"
       className="min-h-10 rounded-md border border-hair bg-raised px-2 text-[15px]"
       value=""
-      onChange={(event) => {
-        const [kind, number] = event.target.value.split(" ");
-        onMove(kind === "heat" ? { heat: Number(number) } : { after: Number(number) });
+      options={[["", "Move to…"], ...places.map(([, words], n) => [String(n), words] as const)]}
+      onChoose={(chosen) => {
+        const target = chosen && places[Number(chosen)]?.[0];
+        if (target) onMove(target);
       }}
-    >
-      <option value="" disabled>
-        Move to…
-      </option>
-      {others.map((one) => (
-        <option key={one.heat_no} value={`heat ${String(one.heat_no)}`}>
-          heat {one.heat_no}, with {one.joins[0]?.title}
-        </option>
-      ))}
-      <option value={`after ${String(heat.heat_no)}`}>a heat of its own, after heat {heat.heat_no}</option>
-      <option value={`after ${String(heat.heat_no - 1)}`}>
-        a heat of its own, before heat {heat.heat_no}
-      </option>
-    </select>
+    />
   );
 }
 

@@ -24,30 +24,8 @@ type Drag = { join: string; title: string; x: number; y: number; far: boolean; t
  * Shift and the arrows move it, the up and down arrows step its grade, p pins it.
  */
 export function JoinHandles({ shape, document, selected, hands }: JoinHandlesProps) {
-  const [drag, setDrag] = useState<Drag | null>(null);
-  const from = useRef({ x: 0, y: 0 });
+  const { drag, ...pointer } = useDrag(shape, hands);
   const moved = new Set(document.joins.filter((join) => join.by_hand).map((join) => join.id));
-  const spot = (event: React.PointerEvent<SVGGElement>) => {
-    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
-    return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
-  };
-  const begin = (event: React.PointerEvent<SVGGElement>, join: string, title: string) => {
-    if (event.button !== 0) return;
-    event.currentTarget.setPointerCapture(event.pointerId);
-    from.current = spot(event);
-    setDrag({ join, title, ...from.current, far: false, target: null });
-  };
-  const go = (event: React.PointerEvent<SVGGElement>) => {
-    if (!drag) return;
-    const at = spot(event);
-    const far = drag.far || Math.hypot(at.x - from.current.x, at.y - from.current.y) > SLACK;
-    setDrag({ ...drag, ...at, far, target: far ? targetAt(shape, at.x) : null });
-  };
-  const drop = () => {
-    if (drag?.far && drag.target) hands.onMove(drag.join, drag.target);
-    else if (drag) hands.onSelectJoin(drag.join);
-    setDrag(null);
-  };
   const step = (join: string, n: number, by: 1 | -1) => {
     const next = shape.columns[n + by];
     hands.onMove(join, next ? { heat: next.heat.heat_no } : { after: by > 0 ? shape.columns.length : 0 });
@@ -68,10 +46,10 @@ export function JoinHandles({ shape, document, selected, hands }: JoinHandlesPro
               more={line === MOST_NAMED - 1 ? column.heat.joins.length - MOST_NAMED : 0}
               lit={selected?.kind === "join" && selected.id === row.join}
               moved={moved.has(row.join)}
-              onPointerDown={(event) => begin(event, row.join, row.title)}
-              onPointerMove={go}
-              onPointerUp={drop}
-              onPointerCancel={() => setDrag(null)}
+              onPointerDown={(event) => pointer.begin(event, row.join, row.title)}
+              onPointerMove={pointer.go}
+              onPointerUp={pointer.drop}
+              onPointerCancel={pointer.cancel}
               acts={{
                 "ladder.earlier": () => step(row.join, n, -1),
                 "ladder.later": () => step(row.join, n, 1),
@@ -113,6 +91,34 @@ export function JoinHandles({ shape, document, selected, hands }: JoinHandlesPro
       )}
     </g>
   );
+}
+
+/** A name carried by the pointer; one that hardly moved was touched, not carried. */
+function useDrag(shape: LadderShape, hands: Hands) {
+  const [drag, setDrag] = useState<Drag | null>(null);
+  const from = useRef({ x: 0, y: 0 });
+  const spot = (event: React.PointerEvent<SVGGElement>) => {
+    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
+    return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
+  };
+  const begin = (event: React.PointerEvent<SVGGElement>, join: string, title: string) => {
+    if (event.button !== 0) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    from.current = spot(event);
+    setDrag({ join, title, ...from.current, far: false, target: null });
+  };
+  const go = (event: React.PointerEvent<SVGGElement>) => {
+    if (!drag) return;
+    const at = spot(event);
+    const far = drag.far || Math.hypot(at.x - from.current.x, at.y - from.current.y) > SLACK;
+    setDrag({ ...drag, ...at, far, target: far ? targetAt(shape, at.x) : null });
+  };
+  const drop = () => {
+    if (drag?.far && drag.target) hands.onMove(drag.join, drag.target);
+    else if (drag) hands.onSelectJoin(drag.join);
+    setDrag(null);
+  };
+  return { drag, begin, go, drop, cancel: () => setDrag(null) };
 }
 
 /** The joins named under a heat: the first few, and the chosen one whatever its place. */

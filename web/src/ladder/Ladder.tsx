@@ -56,24 +56,7 @@ export function Ladder({ view, selected, onSelect, onRemedy, onChange }: LadderP
     const join = heat.joins[0];
     onSelect(join ? { kind: "join", id: join.join } : null);
   };
-  /** Make a move by hand, if it is one; it is looked at again on the document as it stands when its turn comes. */
-  const move = (what: string, change: (now: PieceDocument) => PieceDocument | null) => {
-    if (change(document)) onChange(what, (now) => change(now) ?? now);
-  };
-  const gradeOf = (join: string) => heatOf(plan, join)?.joins.find((row) => row.join === join)?.grade ?? "";
-  const hands: Hands = {
-    onSelectJoin: (id) => onSelect({ kind: "join", id }),
-    onGrade: (joins, by) =>
-      move(by > 0 ? "a softer grade by hand" : "a harder grade by hand", (now) =>
-        stepGrade(now, joins, gradeOf(joins[0] ?? ""), by),
-      ),
-    onMove: (join, target) => {
-      onSelect({ kind: "join", id: join });
-      move("moved on the ladder", (now) => moveJoin(now, plan, join, target));
-    },
-    onShare: (heat, to) => move("shared a heat", (now) => shareHeat(now, plan, heat, to)),
-    onPin: (join) => move("pinned or let go", (now) => pinJoin(now, plan, join)),
-  };
+  const hands = handsOn(view, onSelect, onChange);
   return (
     <div>
       <div className="grid grid-cols-[minmax(0,1fr)_300px] gap-8">
@@ -95,7 +78,7 @@ export function Ladder({ view, selected, onSelect, onRemedy, onChange }: LadderP
             join={selected?.kind === "join" ? selected.id : undefined}
             hands={hands}
             onBest={toBest}
-            onSplit={(heat) => move("split a heat", (now) => splitHeat(now, heat))}
+            onSplit={hands.onSplit}
             zoom={zoom}
             onZoom={setZoom}
           />
@@ -113,6 +96,33 @@ export function Ladder({ view, selected, onSelect, onRemedy, onChange }: LadderP
       </div>
     </div>
   );
+}
+
+/** What the hand can do on the ladder of a piece. A move that is none is not made. */
+function handsOn(
+  { document, plan }: PieceView,
+  onSelect: LadderProps["onSelect"],
+  onChange: LadderProps["onChange"],
+): Hands & { onSplit: (heat: HeatStep) => void } {
+  /** It is looked at again on the document as it stands when its turn comes. */
+  const move = (what: string, change: (now: PieceDocument) => PieceDocument | null) => {
+    if (change(document)) onChange(what, (now) => change(now) ?? now);
+  };
+  const gradeOf = (join: string) => heatOf(plan, join)?.joins.find((row) => row.join === join)?.grade ?? "";
+  return {
+    onSelectJoin: (id) => onSelect({ kind: "join", id }),
+    onGrade: (joins, by) =>
+      move(by > 0 ? "a softer grade by hand" : "a harder grade by hand", (now) =>
+        stepGrade(now, joins, gradeOf(joins[0] ?? ""), by),
+      ),
+    onMove: (join, target) => {
+      onSelect({ kind: "join", id: join });
+      move("moved on the ladder", (now) => moveJoin(now, plan, join, target));
+    },
+    onShare: (heat, to) => move("shared a heat", (now) => shareHeat(now, plan, heat, to)),
+    onPin: (join) => move("pinned or let go", (now) => pinJoin(now, plan, join)),
+    onSplit: (heat) => move("split a heat", (now) => splitHeat(now, heat)),
+  };
 }
 
 function NoHeats({ hasParts }: { hasParts: boolean }) {

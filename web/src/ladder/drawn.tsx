@@ -166,15 +166,13 @@ export type ColumnDrawnProps = {
   onGrade: (by: 1 | -1) => void;
 };
 
+type ColumnPart = { column: Column; floor: number; lit: boolean };
+
 export function ColumnDrawn(props: ColumnDrawnProps) {
-  const { column, shape, lit, named: namesItself, onChoose, onStep, onShare, onGrade } = props;
+  const { column, shape, lit, named, onChoose, onStep, onShare, onGrade } = props;
   const units = useUnits();
-  const { heat, x, width, top } = column;
+  const { heat } = column;
   const grade = heat.joins[0]?.grade ?? null;
-  const middle = x + width / 2;
-  const ink = lit ? "var(--on-lit)" : "var(--ink)";
-  const plate = Math.min(62, width - 6);
-  const named = shape.crowded ? shape.pitch - 8 : width + 6;
   const acts: Handlers = {
     "ladder.choose": onChoose,
     "ladder.earlier": () => onShare(-1),
@@ -194,11 +192,24 @@ export function ColumnDrawn(props: ColumnDrawnProps) {
       onClick={onChoose}
       onKeyDown={(event) => heard(event, acts)}
     >
+      <ColumnBox column={column} floor={shape.floor} lit={lit} />
+      <ColumnWords column={column} floor={shape.floor} lit={lit} />
+      {named && <ColumnNames column={column} shape={shape} />}
+    </g>
+  );
+}
+
+/** The column itself, hatched where the solder of earlier joins is soft or runs. */
+function ColumnBox({ column, floor, lit }: ColumnPart) {
+  const { x, width, top } = column;
+  const plate = Math.min(62, width - 6);
+  return (
+    <>
       <rect
         x={x}
         y={top}
         width={width}
-        height={shape.floor - top}
+        height={floor - top}
         fill={lit ? "var(--lit)" : "var(--raised)"}
         stroke="var(--ink)"
         strokeWidth={1.6}
@@ -214,13 +225,26 @@ export function ColumnDrawn(props: ColumnDrawnProps) {
         />
       ))}
       <rect
-        x={middle - plate / 2}
+        x={x + (width - plate) / 2}
         y={top + 7}
         width={plate}
         height={23}
         rx={3}
         fill={lit ? "var(--lit)" : "var(--raised)"}
       />
+    </>
+  );
+}
+
+/** What is written on a column and right under it: its temperature, its grade with rungs, its number and time. */
+function ColumnWords({ column, floor, lit }: ColumnPart) {
+  const units = useUnits();
+  const { heat, x, width, top } = column;
+  const grade = heat.joins[0]?.grade ?? null;
+  const middle = x + width / 2;
+  const ink = lit ? "var(--on-lit)" : "var(--ink)";
+  return (
+    <>
       <text
         x={middle}
         y={top + 25}
@@ -232,29 +256,34 @@ export function ColumnDrawn(props: ColumnDrawnProps) {
       >
         {bareDegrees(heat.working_c, units)}°
       </text>
-      <Rungs count={rungsOf(grade)} x={middle} y={shape.floor - 28} ink={ink} />
-      <text x={middle} y={shape.floor - 9} textAnchor="middle" fontSize={width < 64 ? 11.5 : 13.5} fill={ink}>
+      <Rungs count={rungsOf(grade)} x={middle} y={floor - 28} ink={ink} />
+      <text x={middle} y={floor - 9} textAnchor="middle" fontSize={width < 64 ? 11.5 : 13.5} fill={ink}>
         {grade ? gradeWords(grade) : heat.purpose}
       </text>
-      <text x={middle} y={shape.floor + 22} textAnchor="middle" fontSize={13} fill="var(--quiet)">
+      <text x={middle} y={floor + 22} textAnchor="middle" fontSize={13} fill="var(--quiet)">
         heat {heat.heat_no}
         {heat.rehearsed?.likely_s ? ` · ${saySeconds(heat.rehearsed.likely_s)}` : ""}
       </text>
-      {(namesItself ? wrap(namesOf(heat), Math.max(9, Math.floor(named / 7.4))) : []).map((line, n) => (
-        <text
-          key={line}
-          x={middle}
-          y={shape.floor + 40 + 16 * n}
-          textAnchor="middle"
-          fontSize={14}
-          fontWeight={700}
-          fill="var(--ink)"
-        >
-          {line}
-        </text>
-      ))}
-    </g>
+    </>
   );
+}
+
+/** The joins' names under their column. */
+function ColumnNames({ column, shape }: { column: Column; shape: LadderShape }) {
+  const wide = shape.crowded ? shape.pitch - 8 : column.width + 6;
+  return wrap(namesOf(column.heat), Math.max(9, Math.floor(wide / 7.4))).map((line, n) => (
+    <text
+      key={line}
+      x={column.x + column.width / 2}
+      y={shape.floor + 40 + 16 * n}
+      textAnchor="middle"
+      fontSize={14}
+      fontWeight={700}
+      fill="var(--ink)"
+    >
+      {line}
+    </text>
+  ));
 }
 
 function Rungs({ count, x, y, ink }: { count: number; x: number; y: number; ink: string }) {

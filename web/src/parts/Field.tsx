@@ -1,4 +1,5 @@
 import { type ReactNode, useEffect, useId, useState } from "react";
+import { type Options, Select } from "./Select";
 
 export type FieldProps = { label: string; children: (id: string) => ReactNode; wide?: boolean };
 
@@ -90,27 +91,19 @@ export function NumberField({ label, value, onCommit, unit, whole }: NumberField
   );
 }
 
-export type ChoiceProps = {
+export type ChoiceProps<V extends string> = {
   label: string;
-  value: string;
-  options: readonly (readonly [value: string, words: string])[];
-  onChoose: (value: string) => void;
+  value: V;
+  options: Options<V>;
+  onChoose: (value: V) => void;
   wide?: boolean;
 };
 
-/** One of a few. */
-export function Choice({ label, value, options, onChoose, wide }: ChoiceProps) {
+/** One of a few, under its label. */
+export function Choice<V extends string>({ label, wide, ...pick }: ChoiceProps<V>) {
   return (
     <Field label={label} wide={wide}>
-      {(id) => (
-        <select id={id} className={boxed} value={value} onChange={(event) => onChoose(event.target.value)}>
-          {options.map(([key, words]) => (
-            <option key={key} value={key}>
-              {words}
-            </option>
-          ))}
-        </select>
-      )}
+      {(id) => <Select id={id} className={boxed} {...pick} />}
     </Field>
   );
 }

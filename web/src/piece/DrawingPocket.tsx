@@ -6,14 +6,15 @@ import type { DrawnOutline, DrawnUnit } from "../api/types";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { Choice } from "../parts/Field";
+import { optionsOf } from "../parts/Select";
 
-const UNITS = [
-  ["", "choose"],
-  ["mm", "1 mm"],
-  ["cm", "1 cm"],
-  ["inch", "1 inch"],
-  ["px", "1 px, 96 to the inch"],
-] as const;
+const UNITS = optionsOf<"" | DrawnUnit>({
+  "": "choose",
+  mm: "1 mm",
+  cm: "1 cm",
+  inch: "1 inch",
+  px: "1 px, 96 to the inch",
+});
 
 type Opened = { name: string; text: string };
 export type DrawingPocketProps = { onRead: (drawn: DrawnOutline, name: string) => void };
@@ -73,7 +74,7 @@ export function DrawingPocket({ onRead }: DrawingPocketProps) {
               label="The file does not say its unit. One unit is"
               value=""
               options={UNITS}
-              onChoose={(unit) => unit && void read(file, unit as DrawnUnit)}
+              onChoose={(unit) => unit && void read(file, unit)}
             />
           )}
           <FaultList error={error} />

@@ -2,75 +2,68 @@ import type { Join, PieceDocument } from "../api/types";
 import { changeJoin, titleOf } from "../document/edit";
 import type { Edits } from "../document/useEdits";
 import { Choice, Field, TextField, Tick } from "../parts/Field";
+import { optionsOf } from "../parts/Select";
 
-const KINDS: readonly (readonly [Join["kind"], string])[] = [
-  ["butt", "butt: end to end, or a ring closed"],
-  ["tee", "tee: an end on a face"],
-  ["edge", "edge: on edge"],
-  ["overlay", "overlay: face on face"],
-  ["line", "line: laid along"],
-  ["seat", "seat: a bezel or base"],
-  ["cross", "cross: wires crossing"],
-  ["bundle", "bundle: ends together"],
-  ["fuse", "fuse: no solder"],
-  ["ring-open", "ring opened and closed, cold"],
-  ["wrap", "wrap, cold"],
-  ["rivet", "rivet, cold"],
-  ["screw", "screw, cold"],
-];
-const HOLDS: readonly (readonly [Join["holds"], string])[] = [
-  ["own-weight", "its own weight"],
-  ["seated", "seated"],
-  ["bound", "bound with wire"],
-  ["clipped", "clipped"],
-  ["weighted", "weighted"],
-  ["hand", "by hand"],
-  ["nothing", "nothing"],
-];
-const FACES: readonly (readonly [Join["face"], string])[] = [
-  ["front", "front"],
-  ["back", "back"],
-  ["edge", "edge"],
-  ["inside", "inside"],
-];
-const GRADES: readonly (readonly [string, string])[] = [
-  ["", "chosen by the plan"],
-  ["hard", "hard, fixed"],
-  ["medium", "medium, fixed"],
-  ["easy", "easy, fixed"],
-  ["extra-easy", "extra easy, fixed"],
-  ["it", "enamelling, fixed"],
-];
-const PLACINGS: readonly (readonly [string, string])[] = [
-  ["", "as the house does"],
-  ["chips-under", "chips under"],
-  ["chips-over", "chips over"],
-  ["paste", "paste"],
-  ["fed-wire", "fed wire"],
-  ["pick", "pick"],
-  ["sweat", "sweated on first"],
-];
+const KINDS = optionsOf<Join["kind"]>({
+  butt: "butt: end to end, or a ring closed",
+  tee: "tee: an end on a face",
+  edge: "edge: on edge",
+  overlay: "overlay: face on face",
+  line: "line: laid along",
+  seat: "seat: a bezel or base",
+  cross: "cross: wires crossing",
+  bundle: "bundle: ends together",
+  fuse: "fuse: no solder",
+  "ring-open": "ring opened and closed, cold",
+  wrap: "wrap, cold",
+  rivet: "rivet, cold",
+  screw: "screw, cold",
+});
+const HOLDS = optionsOf<Join["holds"]>({
+  "own-weight": "its own weight",
+  seated: "seated",
+  bound: "bound with wire",
+  clipped: "clipped",
+  weighted: "weighted",
+  hand: "by hand",
+  nothing: "nothing",
+});
+const FACES = optionsOf<Join["face"]>({
+  front: "front",
+  back: "back",
+  edge: "edge",
+  inside: "inside",
+});
+const GRADES = optionsOf<"" | NonNullable<Join["grade"]>>({
+  "": "chosen by the plan",
+  hard: "hard, fixed",
+  medium: "medium, fixed",
+  easy: "easy, fixed",
+  "extra-easy": "extra easy, fixed",
+  it: "enamelling, fixed",
+});
+const PLACINGS = optionsOf<"" | NonNullable<Join["placing"]>>({
+  "": "as the house does",
+  "chips-under": "chips under",
+  "chips-over": "chips over",
+  paste: "paste",
+  "fed-wire": "fed wire",
+  pick: "pick",
+  sweat: "sweated on first",
+});
 
 export type JoinFieldsProps = { join: Join; document: PieceDocument; edits: Edits };
 
+type Change = (what: string, values: Partial<Join>) => void;
+type OfJoin = { join: Join; change: Change };
+
+const COLD: readonly Join["kind"][] = ["ring-open", "wrap", "rivet", "screw"];
+const BINDING: readonly Join["holds"][] = ["bound", "clipped", "weighted"];
+
 /** Everything about a join that can be changed in place. */
 export function JoinFields({ join, document, edits }: JoinFieldsProps) {
-  const change = (what: string, values: Partial<Join>) =>
+  const change: Change = (what, values) =>
     edits.apply(`${what} of ${titleOf(join)}`, (now) => changeJoin(now, join.id, values));
-  const parts = document.parts.flatMap((part) => [
-    [part.id, titleOf(part)] as const,
-    ...(part.count > 1
-      ? Array.from(
-          { length: part.count },
-          (_, n) => [`${part.id}#${n + 1}`, `${titleOf(part)} ${n + 1}`] as const,
-        )
-      : []),
-  ]);
-  const setEnd = (at: number, part: string) =>
-    change("parts", { between: join.between.map((one, n) => (n === at ? part : one)) });
-  const held = ["bound", "clipped", "weighted"].includes(join.holds);
-  const heated = !["ring-open", "wrap", "rivet", "screw"].includes(join.kind);
-  const others = document.joins.filter((other) => other.id !== join.id);
   return (
     <div className="grid grid-cols-2 gap-x-4 gap-y-2">
       <TextField
@@ -79,60 +72,16 @@ export function JoinFields({ join, document, edits }: JoinFieldsProps) {
         placeholder={titleOf(join)}
         onCommit={(name) => change("name", { name })}
       />
-      <Choice
-        label="Kind"
-        value={join.kind}
-        options={KINDS}
-        onChoose={(kind) => change("kind", { kind: kind as Join["kind"] })}
-      />
-      {join.between.map((end, at) => (
-        <Choice
-          key={`${String(at)}-${end}`}
-          label={at === 0 ? "Between" : "and"}
-          value={end}
-          options={parts}
-          onChoose={(part) => setEnd(at, part)}
-        />
-      ))}
-      <Choice
-        label="Held by"
-        value={join.holds}
-        options={HOLDS}
-        onChoose={(holds) => change("hold", { holds: holds as Join["holds"], bound_with: null })}
-      />
-      {held && (
-        <Choice
-          label="Bound with"
-          value={join.bound_with ?? "steel"}
-          options={[
-            ["steel", "steel"],
-            ["other", "something else"],
-          ]}
-          onChoose={(stuff) => change("binding", { bound_with: stuff as Join["bound_with"] })}
-        />
-      )}
+      <Choice label="Kind" value={join.kind} options={KINDS} onChoose={(kind) => change("kind", { kind })} />
+      <Ends join={join} document={document} change={change} />
+      <Hold join={join} change={change} />
       <Choice
         label="On the"
         value={join.face}
         options={FACES}
-        onChoose={(face) => change("face", { face: face as Join["face"] })}
+        onChoose={(face) => change("face", { face })}
       />
-      {heated && join.kind !== "fuse" && (
-        <>
-          <Choice
-            label="Solder"
-            value={join.grade ?? ""}
-            options={GRADES}
-            onChoose={(grade) => change("grade", { grade: (grade || null) as Join["grade"], solder: null })}
-          />
-          <Choice
-            label="Placing"
-            value={join.placing ?? ""}
-            options={PLACINGS}
-            onChoose={(placing) => change("placing", { placing: (placing || null) as Join["placing"] })}
-          />
-        </>
-      )}
+      {!COLD.includes(join.kind) && join.kind !== "fuse" && <Soldered join={join} change={change} />}
       <TextField
         label="Closes the hollow called"
         value={join.encloses ?? ""}
@@ -152,6 +101,85 @@ export function JoinFields({ join, document, edits }: JoinFieldsProps) {
           onTick={(beside_detail) => change("detail", { beside_detail })}
         />
       </div>
+      <Orders join={join} document={document} change={change} />
+    </div>
+  );
+}
+
+/** The parts that it joins: a part as a whole, or one of its copies. */
+function Ends({ join, document, change }: OfJoin & { document: PieceDocument }) {
+  const parts = document.parts.flatMap((part) => [
+    [part.id, titleOf(part)] as const,
+    ...(part.count > 1
+      ? Array.from(
+          { length: part.count },
+          (_, n) => [`${part.id}#${n + 1}`, `${titleOf(part)} ${n + 1}`] as const,
+        )
+      : []),
+  ]);
+  return join.between.map((end, at) => (
+    <Choice
+      key={`${String(at)}-${end}`}
+      label={at === 0 ? "Between" : "and"}
+      value={end}
+      options={parts}
+      onChoose={(part) =>
+        change("parts", { between: join.between.map((other, n) => (n === at ? part : other)) })
+      }
+    />
+  ));
+}
+
+/** What holds it in the heat, and what that is made of where it could solder itself on. */
+function Hold({ join, change }: OfJoin) {
+  return (
+    <>
+      <Choice
+        label="Held by"
+        value={join.holds}
+        options={HOLDS}
+        onChoose={(holds) => change("hold", { holds, bound_with: null })}
+      />
+      {BINDING.includes(join.holds) && (
+        <Choice
+          label="Bound with"
+          value={join.bound_with ?? "steel"}
+          options={[
+            ["steel", "steel"],
+            ["other", "something else"],
+          ]}
+          onChoose={(bound_with) => change("binding", { bound_with })}
+        />
+      )}
+    </>
+  );
+}
+
+/** Its solder and how that is laid: the plan's and the house's, or fixed. */
+function Soldered({ join, change }: OfJoin) {
+  return (
+    <>
+      <Choice
+        label="Solder"
+        value={join.grade ?? ""}
+        options={GRADES}
+        onChoose={(grade) => change("grade", { grade: grade || null, solder: null })}
+      />
+      <Choice
+        label="Placing"
+        value={join.placing ?? ""}
+        options={PLACINGS}
+        onChoose={(placing) => change("placing", { placing: placing || null })}
+      />
+    </>
+  );
+}
+
+/** The joins that it waits for, and what must hang in it before it closes. */
+function Orders({ join, document, change }: OfJoin & { document: PieceDocument }) {
+  const others = document.joins.filter((other) => other.id !== join.id);
+  return (
+    <>
       {others.length > 0 && (
         <Ticks
           label="Comes in a later heat than"
@@ -168,7 +196,7 @@ export function JoinFields({ join, document, edits }: JoinFieldsProps) {
         chosen={join.through}
         onChange={(through) => change("threading", { through })}
       />
-    </div>
+    </>
   );
 }
 

@@ -1,12 +1,18 @@
 import type { Form, Part, PieceDocument, Tables } from "../api/types";
-import { changePart, FORM_WORDS, type FormKind, freshForm, titleOf } from "../document/edit";
+import { changePart, FORM_WORDS, freshForm, titleOf } from "../document/edit";
 import { FormFields } from "../document/FormFields";
 import type { Edits } from "../document/useEdits";
 import { Choice, NumberField, TextField, Tick } from "../parts/Field";
+import { optionsOf } from "../parts/Select";
 
-const TEMPERS = ["soft", "quarter-hard", "half-hard", "hard", "spring", "unknown"].map(
-  (one) => [one, one] as const,
-);
+const TEMPERS = optionsOf<Extract<Part["temper"], string>>({
+  soft: "soft",
+  "quarter-hard": "quarter-hard",
+  "half-hard": "half-hard",
+  hard: "hard",
+  spring: "spring",
+  unknown: "unknown",
+});
 
 export type PartFieldsProps = {
   part: Part;
@@ -41,7 +47,7 @@ export function PartFields({ part, document, tables, edits }: PartFieldsProps) {
         label="Form"
         value={part.form.kind}
         options={FORM_WORDS}
-        onChoose={(kind) => setForm(freshForm(kind as FormKind))}
+        onChoose={(kind) => setForm(freshForm(kind))}
       />
       <NumberField
         label="How many alike"
@@ -54,7 +60,7 @@ export function PartFields({ part, document, tables, edits }: PartFieldsProps) {
         label="Temper"
         value={typeof part.temper === "string" ? part.temper : "soft"}
         options={TEMPERS}
-        onChoose={(temper) => change("temper", { temper: temper as Part["temper"] })}
+        onChoose={(temper) => change("temper", { temper })}
       />
       <PlaceFields part={part} onChange={(place) => change("place", { place })} />
       <div className="col-span-2 flex flex-wrap gap-x-5">
@@ -104,9 +110,7 @@ function PlaceFields({ part, onChange }: { part: Part; onChange: (place: Part["p
           ["upright", "put by hand, upright"],
           ["auto", "beside what it joins"],
         ]}
-        onChoose={(stands) =>
-          onChange(stands === "auto" ? null : { ...place, stands: stands as "flat" | "upright" })
-        }
+        onChoose={(stands) => onChange(stands === "auto" ? null : { ...place, stands })}
       />
       <NumberField
         label="Across"

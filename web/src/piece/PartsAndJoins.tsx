@@ -18,6 +18,7 @@ import type { Edits } from "../document/useEdits";
 import { PictureView, type Selection } from "../drawing/PictureView";
 import { Button } from "../parts/Button";
 import { boxed } from "../parts/Field";
+import { type Options, Select } from "../parts/Select";
 import { useUnits } from "../parts/useUnits";
 import { DrawingPocket } from "./DrawingPocket";
 import { JoinFields } from "./JoinFields";
@@ -91,7 +92,7 @@ function Parts({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
         <h2 className="text-[17px] font-semibold">Parts</h2>
         <div className="flex gap-2">
           <DrawingPocket onRead={addDrawn} />
-          <AddMenu label="Add a part" words={FORM_WORDS} onAdd={(kind) => add(kind as FormKind)} />
+          <AddMenu label="Add a part" words={FORM_WORDS} onAdd={add} />
         </div>
       </div>
       <ul className="mt-2 border-t border-hair">
@@ -160,9 +161,9 @@ function Joins({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
 function OtherWork({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
   const { document } = view;
   const names = new Map(document.parts.map((part) => [part.id, titleOf(part)]));
-  const add = (kind: string) => {
-    const made = addWork(document, kind as Work["kind"]);
-    edits.apply(`added ${kind}`, (now) => addWork(now, kind as Work["kind"]).document);
+  const add = (kind: Work["kind"]) => {
+    const made = addWork(document, kind);
+    edits.apply(`added ${kind}`, (now) => addWork(now, kind).document);
     onSelect({ kind: "work", id: made.id });
   };
   return (
@@ -193,27 +194,19 @@ function OtherWork({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
   );
 }
 
-type AddMenuProps = {
-  label: string;
-  words: readonly (readonly [string, string])[];
-  onAdd: (kind: string) => void;
-};
+type AddMenuProps<V extends string> = { label: string; words: Options<V>; onAdd: (kind: V) => void };
 
-function AddMenu({ label, words, onAdd }: AddMenuProps) {
+/** What can be added, by its kind; it says what it is for while nothing is chosen. */
+function AddMenu<V extends string>({ label, words, onAdd }: AddMenuProps<V>) {
+  const options: Options<V | ""> = [["", label], ...words];
   return (
-    <select
-      aria-label={label}
+    <Select
+      label={label}
       className={`${boxed} !w-36 font-normal`}
       value=""
-      onChange={(event) => event.target.value && onAdd(event.target.value)}
-    >
-      <option value="">{label}</option>
-      {words.map(([kind, word]) => (
-        <option key={kind} value={kind}>
-          {word}
-        </option>
-      ))}
-    </select>
+      options={options}
+      onChoose={(kind) => kind && onAdd(kind)}
+    />
   );
 }
 

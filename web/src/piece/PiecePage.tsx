@@ -20,6 +20,7 @@ import { HousePocket } from "./HousePocket";
 import { PartsAndJoins } from "./PartsAndJoins";
 
 const BANDS = ["Parts and joins", "Heat ladder", "Rehearsal", "Cut and solder list"] as const;
+const BAND = "min-h-[calc(100dvh-11rem)] scroll-mt-[104px] py-4";
 const BAND_KEYS = ["piece.parts", "piece.ladder", "piece.rehearsal", "piece.steps"] as const;
 
 /** Whether the smith asked for no motion. */
@@ -51,10 +52,7 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
   const view = useMemo(() => ({ ...told, plan }), [told, plan]);
   const proving = useProof(told);
   const [selected, setSelected] = useState<Selection>(null);
-  const bands = useRef<(HTMLElement | null)[]>([]);
-  const [band, setBand] = useState(0);
-  const jump = (to: number) =>
-    bands.current[to]?.scrollIntoView({ behavior: calm() ? "auto" : "smooth", block: "start" });
+  const { band, jump, hold } = useBands();
   useKeys({
     "piece.parts": () => jump(0),
     "piece.ladder": () => jump(1),
@@ -63,6 +61,43 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
     "edit.undo": view.undo_what ? edits.undo : undefined,
     "edit.redo": view.redo_what ? edits.redo : undefined,
   });
+  return (
+    <div className="px-7">
+      <div className="sticky top-0 z-10 border-b border-hair bg-ground pt-3">
+        <Header view={view} edits={edits} proving={proving} />
+        <BandTabs band={band} onJump={jump} />
+        <ChangesBar plan={view.plan} />
+        <FaultList error={edits.error} />
+        <FoundDraft edits={edits} />
+      </div>
+      <section ref={hold(0)} aria-label={BANDS[0]} className="scroll-mt-[104px] py-4">
+        <PartsAndJoins view={view} edits={edits} selected={selected} onSelect={setSelected} />
+      </section>
+      <section ref={hold(1)} aria-label={BANDS[1]} className={BAND}>
+        <Ladder
+          view={view}
+          selected={selected}
+          onSelect={setSelected}
+          onRemedy={(remedy) => edits.apply(remedy.words.toLowerCase(), remedy.change)}
+          onChange={edits.apply}
+        />
+      </section>
+      <section ref={hold(2)} aria-label={BANDS[2]} className={BAND}>
+        <RehearsalBand view={view} />
+      </section>
+      <section ref={hold(3)} aria-label={BANDS[3]} className={BAND}>
+        <CutList view={view} edits={edits} />
+      </section>
+    </div>
+  );
+}
+
+/** The bands of the page: which of them is in view, a jump to another, and where each stands. */
+function useBands() {
+  const bands = useRef<(HTMLElement | null)[]>([]);
+  const [band, setBand] = useState(0);
+  const jump = (to: number) =>
+    bands.current[to]?.scrollIntoView({ behavior: calm() ? "auto" : "smooth", block: "start" });
   useEffect(() => {
     const here = new Set<Element>();
     const seen = new IntersectionObserver(
@@ -81,59 +116,25 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
   const hold = (at: number) => (element: HTMLElement | null) => {
     bands.current[at] = element;
   };
+  return { band, jump, hold };
+}
+
+function BandTabs({ band, onJump }: { band: number; onJump: (to: number) => void }) {
   return (
-    <div className="px-7">
-      <div className="sticky top-0 z-10 border-b border-hair bg-ground pt-3">
-        <Header view={view} edits={edits} proving={proving} />
-        <nav aria-label="Bands" className="mt-1 flex gap-7">
-          {BANDS.map((name, at) => (
-            <button
-              key={name}
-              type="button"
-              onClick={() => jump(at)}
-              aria-current={band === at ? "true" : undefined}
-              className={`flex items-center gap-2 border-b-2 py-2.5 text-[16px] ${band === at ? "border-accent font-semibold" : "border-transparent text-quiet hover:text-ink"}`}
-            >
-              <ActionKey of={BAND_KEYS[at] ?? "piece.parts"} />
-              {name}
-            </button>
-          ))}
-        </nav>
-        <ChangesBar plan={view.plan} />
-        <FaultList error={edits.error} />
-        <FoundDraft edits={edits} />
-      </div>
-      <section ref={hold(0)} aria-label={BANDS[0]} className="scroll-mt-[104px] py-4">
-        <PartsAndJoins view={view} edits={edits} selected={selected} onSelect={setSelected} />
-      </section>
-      <section
-        ref={hold(1)}
-        aria-label={BANDS[1]}
-        className="min-h-[calc(100dvh-11rem)] scroll-mt-[104px] py-4"
-      >
-        <Ladder
-          view={view}
-          selected={selected}
-          onSelect={setSelected}
-          onRemedy={(remedy) => edits.apply(remedy.words.toLowerCase(), remedy.change)}
-          onChange={edits.apply}
-        />
-      </section>
-      <section
-        ref={hold(2)}
-        aria-label={BANDS[2]}
-        className="min-h-[calc(100dvh-11rem)] scroll-mt-[104px] py-4"
-      >
-        <RehearsalBand view={view} />
-      </section>
-      <section
-        ref={hold(3)}
-        aria-label={BANDS[3]}
-        className="min-h-[calc(100dvh-11rem)] scroll-mt-[104px] py-4"
-      >
-        <CutList view={view} edits={edits} />
-      </section>
-    </div>
+    <nav aria-label="Bands" className="mt-1 flex gap-7">
+      {BANDS.map((name, at) => (
+        <button
+          key={name}
+          type="button"
+          onClick={() => onJump(at)}
+          aria-current={band === at ? "true" : undefined}
+          className={`flex items-center gap-2 border-b-2 py-2.5 text-[16px] ${band === at ? "border-accent font-semibold" : "border-transparent text-quiet hover:text-ink"}`}
+        >
+          <ActionKey of={BAND_KEYS[at] ?? "piece.parts"} />
+          {name}
+        </button>
+      ))}
+    </nav>
   );
 }
 
@@ -154,13 +155,6 @@ function Header({ view, edits, proving }: { view: PieceView; edits: Edits; provi
   const go = useNavigate();
   const cache = useQueryClient();
   const [error, setError] = useState<unknown>(null);
-  const [name, setName] = useState(view.document.name);
-  useEffect(() => setName(view.document.name), [view.document.name]);
-  const rename = () => {
-    const wanted = name.trim();
-    if (wanted && wanted !== view.document.name) edits.apply("renamed", (now) => ({ ...now, name: wanted }));
-    else setName(view.document.name);
-  };
   const start = async () => {
     try {
       const run = await startRun(view.id);
@@ -174,15 +168,7 @@ function Header({ view, edits, proving }: { view: PieceView; edits: Edits; provi
   return (
     <header>
       <div className="flex items-center gap-2">
-        <input
-          aria-label="Name of the piece"
-          className="w-0 min-w-60 max-w-[26rem] flex-1 rounded border border-transparent bg-transparent px-1 -ml-1 text-[24px] font-bold hover:border-hair"
-          value={name}
-          maxLength={120}
-          onChange={(event) => setName(event.target.value)}
-          onBlur={rename}
-          onKeyDown={(event) => event.key === "Enter" && rename()}
-        />
+        <PieceName name={view.document.name} edits={edits} />
         <p className="min-w-0 flex-1 truncate text-[15px] text-quiet">
           {edits.away ? "" : factsOf(view, proving)}
         </p>
@@ -223,6 +209,28 @@ function Header({ view, edits, proving }: { view: PieceView; edits: Edits; provi
       </div>
       <FaultList error={error} />
     </header>
+  );
+}
+
+/** The name of the piece, changed in place. */
+function PieceName({ name: known, edits }: { name: string; edits: Edits }) {
+  const [name, setName] = useState(known);
+  useEffect(() => setName(known), [known]);
+  const rename = () => {
+    const wanted = name.trim();
+    if (wanted && wanted !== known) edits.apply("renamed", (now) => ({ ...now, name: wanted }));
+    else setName(known);
+  };
+  return (
+    <input
+      aria-label="Name of the piece"
+      className="w-0 min-w-60 max-w-[26rem] flex-1 rounded border border-transparent bg-transparent px-1 -ml-1 text-[24px] font-bold hover:border-hair"
+      value={name}
+      maxLength={120}
+      onChange={(event) => setName(event.target.value)}
+      onBlur={rename}
+      onKeyDown={(event) => event.key === "Enter" && rename()}
+    />
   );
 }
 

@@ -3,38 +3,38 @@ import { changeWork, titleOf } from "../document/edit";
 import type { Edits } from "../document/useEdits";
 import { NumberField, TextField } from "../parts/Field";
 import { LengthField } from "../parts/LengthField";
+import { optionsOf } from "../parts/Select";
 import { Ticks } from "./JoinFields";
 
-const KINDS: Work["kind"][] = [
-  "anneal",
-  "bend",
-  "dome",
-  "twist",
-  "roll",
-  "draw",
-  "forge",
-  "texture",
-  "saw",
-  "divide",
-  "trim",
-  "drill",
-  "ball",
-  "melt",
-  "pour",
-  "deplete",
-  "hang",
-  "bind",
-  "unbind",
-  "resist",
-  "size",
-  "dry",
-  "set",
-  "harden",
-  "finish",
-  "darken",
-  "seal",
-];
-export const WORK_WORDS = KINDS.map((kind) => [kind, kind] as const);
+export const WORK_WORDS = optionsOf<Work["kind"]>({
+  anneal: "anneal",
+  bend: "bend",
+  dome: "dome",
+  twist: "twist",
+  roll: "roll",
+  draw: "draw",
+  forge: "forge",
+  texture: "texture",
+  saw: "saw",
+  divide: "divide",
+  trim: "trim",
+  drill: "drill",
+  ball: "ball",
+  melt: "melt",
+  pour: "pour",
+  deplete: "deplete",
+  hang: "hang",
+  bind: "bind",
+  unbind: "unbind",
+  resist: "resist",
+  size: "size",
+  dry: "dry",
+  set: "set",
+  harden: "harden",
+  finish: "finish",
+  darken: "darken",
+  seal: "seal",
+});
 const FORMING: Work["kind"][] = ["bend", "dome", "twist", "roll", "draw", "forge"];
 
 export type WorkFieldsProps = { work: Work; document: PieceDocument; edits: Edits };

@@ -1,5 +1,6 @@
 import { useBench, useTables } from "../api/queries";
 import type { Habit, HeatStep, PieceView } from "../api/types";
+import { optionsOf, Select } from "../parts/Select";
 import { saySeconds } from "../parts/words";
 import { VERDICTS } from "./Compare";
 import { type Chosen, useJob } from "./queries";
@@ -14,12 +15,14 @@ export type ChoicesProps = {
   onChoose: (what: Partial<Chosen>) => void;
 };
 
-const HABITS: [Habit, string][] = [
-  ["best", "the best programme"],
-  ["join", "flame on the join"],
-  ["even", "circling evenly"],
-  ["light", "flame on the light part"],
-];
+const HABITS = optionsOf<Habit>({
+  best: "the best programme",
+  join: "flame on the join",
+  even: "circling evenly",
+  light: "flame on the light part",
+});
+const settingWords = (setting: number) =>
+  setting === 1 ? "full flame" : `flame at ${String(Math.round(setting * 10))} tenths`;
 const AHEAD_MS = 1500;
 const box = "min-h-10 max-w-44 rounded-md border border-hair bg-raised px-2 text-[15px]";
 
@@ -50,55 +53,35 @@ export function Choices({ view, heats, stale, chosen, ahead, onChoose }: Choices
           </label>
         ))}
       </fieldset>
-      <select
-        aria-label="Torch and tip"
+      <Select
+        label="Torch and tip"
         className={box}
         value={torch}
-        onChange={(event) => onChoose({ torch: event.target.value })}
-      >
-        {tables?.torches.map((one) => (
-          <option key={one.id} value={one.id}>
-            {one.name}, {one.tip}
-          </option>
-        ))}
-      </select>
-      <select
-        aria-label="Surface"
+        options={(tables?.torches ?? []).map((one) => [one.id, `${one.name}, ${one.tip}`])}
+        onChoose={(to) => onChoose({ torch: to })}
+      />
+      <Select
+        label="Surface"
         className={box}
         value={surface}
-        onChange={(event) => onChoose({ surface: event.target.value })}
-      >
-        {tables?.surfaces.map((one) => (
-          <option key={one.id} value={one.id}>
-            {one.name}
-          </option>
-        ))}
-      </select>
-      <select
-        aria-label="Programme or habit"
+        options={(tables?.surfaces ?? []).map((one) => [one.id, one.name])}
+        onChoose={(to) => onChoose({ surface: to })}
+      />
+      <Select
+        label="Programme or habit"
         className={box}
         value={chosen.habit}
-        onChange={(event) => onChoose({ habit: event.target.value as Habit, setting: 1 })}
-      >
-        {HABITS.map(([habit, words]) => (
-          <option key={habit} value={habit}>
-            {words}
-          </option>
-        ))}
-      </select>
+        options={HABITS}
+        onChoose={(habit) => onChoose({ habit, setting: 1 })}
+      />
       {chosen.habit !== "best" && (
-        <select
-          aria-label="Flame setting"
+        <Select
+          label="Flame setting"
           className={box}
-          value={chosen.setting}
-          onChange={(event) => onChoose({ setting: Number(event.target.value) })}
-        >
-          {tables?.flame_settings.map((one) => (
-            <option key={one} value={one}>
-              {one === 1 ? "full flame" : `flame at ${String(Math.round(one * 10))} tenths`}
-            </option>
-          ))}
-        </select>
+          value={String(chosen.setting)}
+          options={(tables?.flame_settings ?? []).map((one) => [String(one), settingWords(one)])}
+          onChoose={(to) => onChoose({ setting: Number(to) })}
+        />
       )}
     </div>
   );

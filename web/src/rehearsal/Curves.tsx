@@ -3,6 +3,9 @@ import { bareDegrees, sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import { mainLines, spreadLabels, topOf, valueAt } from "./moments";
 
+/** Seconds and degrees as pixels of the drawing. */
+type Axes = { x: (time: number) => number; y: (celsius: number) => number; width: number; height: number };
+
 export type CurvesProps = {
   rehearsal: Rehearsal;
   seconds: number;
@@ -18,22 +21,14 @@ const LOW = 34;
 
 /** Temperatures over time: the joins of the heat, what is spared, flow lines and ceilings, and the moment shown. */
 export function Curves({ rehearsal, seconds, width, height, onSeconds }: CurvesProps) {
-  const units = useUnits();
   const { series } = rehearsal;
   const lines = [...series.joins, ...series.parts];
   const end = Math.max(series.time_s[series.time_s.length - 1] ?? 1, 1);
   const top = topOf(lines);
   const x = (time: number) => LEFT + (time / end) * (width - LEFT - RIGHT);
   const y = (celsius: number) => height - LOW - (celsius / top) * (height - TOP - LOW);
+  const axes = { x, y, width, height };
   const main = mainLines(rehearsal);
-  const band = rehearsal.seconds_to_flow;
-  const labelled = lines.filter((line) => main.has(line.id));
-  const heights = spreadLabels(
-    labelled.map((line) => y(last(shown(line, rehearsal)))),
-    17,
-    TOP + 8,
-    height - LOW,
-  );
   const press = (event: { clientX: number; currentTarget: SVGSVGElement }) => {
     const box = event.currentTarget.getBoundingClientRect();
     const at = ((event.clientX - box.left) * width) / box.width;
@@ -47,6 +42,44 @@ export function Curves({ rehearsal, seconds, width, height, onSeconds }: CurvesP
       aria-label="Temperatures over time"
       onPointerDown={press}
     >
+      <TimeAndHeat axes={axes} top={top} end={end} />
+      <FlowBand band={rehearsal.seconds_to_flow} axes={axes} end={end} />
+      <Levels lines={lines} rehearsal={rehearsal} y={y} width={width} />
+      {lines.map((line) => {
+        const strong = main.has(line.id);
+        const ours = rehearsal.joins.includes(line.id);
+        return (
+          <path
+            key={line.id}
+            d={pathOf(series.time_s, shown(line, rehearsal), x, y)}
+            fill="none"
+            stroke={ours ? "var(--accent)" : strong ? "var(--ink)" : "var(--metal)"}
+            strokeWidth={ours ? 3 : strong ? 2 : 1}
+            strokeDasharray={strong && !ours ? "7 4" : undefined}
+            opacity={strong ? 1 : 0.55}
+          >
+            <title>{line.title}</title>
+          </path>
+        );
+      })}
+      <Labels
+        lines={lines.filter((line) => main.has(line.id))}
+        rehearsal={rehearsal}
+        seconds={seconds}
+        axes={axes}
+      />
+      <path d={`M${x(seconds)} ${TOP}V${height - LOW}`} stroke="var(--ink)" strokeWidth={1.2} />
+      <path d={`M${x(seconds) - 6} ${TOP - 8}h12l-6 9z`} fill="var(--ink)" />
+    </svg>
+  );
+}
+
+/** The two scales: degrees at the left with their hairlines, seconds underneath. */
+function TimeAndHeat({ axes, top, end }: { axes: Axes; top: number; end: number }) {
+  const units = useUnits();
+  const { x, y, width, height } = axes;
+  return (
+    <g>
       {ticks(top, 200).map((at) => (
         <g key={at}>
           <path d={`M${LEFT} ${y(at)}H${width - RIGHT}`} stroke="var(--hair)" strokeWidth={1} />
@@ -75,61 +108,62 @@ export function Curves({ rehearsal, seconds, width, height, onSeconds }: CurvesP
           {at === 0 ? "0 s" : at}
         </text>
       ))}
-      {band && band.low !== null && (
-        <g>
-          <rect
-            x={x(band.low)}
-            y={height - LOW}
-            width={Math.max(2, x(Math.min(end, band.high ?? end)) - x(band.low))}
-            height={6}
-            fill="var(--accent)"
-            opacity={0.35}
-          />
-          <rect
-            x={x(Math.min(end, band.likely)) - 1}
-            y={height - LOW}
-            width={2}
-            height={6}
-            fill="var(--accent)"
-          />
-        </g>
-      )}
-      <Levels lines={lines} rehearsal={rehearsal} y={y} width={width} />
-      {lines.map((line) => {
-        const strong = main.has(line.id);
-        const ours = rehearsal.joins.includes(line.id);
-        return (
-          <path
-            key={line.id}
-            d={pathOf(series.time_s, shown(line, rehearsal), x, y)}
-            fill="none"
-            stroke={ours ? "var(--accent)" : strong ? "var(--ink)" : "var(--metal)"}
-            strokeWidth={ours ? 3 : strong ? 2 : 1}
-            strokeDasharray={strong && !ours ? "7 4" : undefined}
-            opacity={strong ? 1 : 0.55}
-          >
-            <title>{line.title}</title>
-          </path>
-        );
-      })}
-      {labelled.map((line, n) => (
-        <text
-          key={line.id}
-          x={width - RIGHT + 8}
-          y={(heights[n] ?? 0) + 5}
-          fontSize={15}
-          fontWeight={rehearsal.joins.includes(line.id) ? 700 : 500}
-          fill={rehearsal.joins.includes(line.id) ? "var(--accent)" : "var(--ink)"}
-        >
-          {short(line.title)}
-          {series.parts.includes(line) ? ", metal" : ""}{" "}
-          {sayDegrees(valueAt(series.time_s, shown(line, rehearsal), seconds), units)}
-        </text>
-      ))}
-      <path d={`M${x(seconds)} ${TOP}V${height - LOW}`} stroke="var(--ink)" strokeWidth={1.2} />
-      <path d={`M${x(seconds) - 6} ${TOP - 8}h12l-6 9z`} fill="var(--ink)" />
-    </svg>
+    </g>
   );
+}
+
+/** When the solder flows: the band of what is likely under the scale of seconds, its likeliest moment a stroke. */
+function FlowBand({ band, axes, end }: { band: Rehearsal["seconds_to_flow"]; axes: Axes; end: number }) {
+  const { x, height } = axes;
+  if (!band || band.low === null) return null;
+  return (
+    <g>
+      <rect
+        x={x(band.low)}
+        y={height - LOW}
+        width={Math.max(2, x(Math.min(end, band.high ?? end)) - x(band.low))}
+        height={6}
+        fill="var(--accent)"
+        opacity={0.35}
+      />
+      <rect
+        x={x(Math.min(end, band.likely)) - 1}
+        y={height - LOW}
+        width={2}
+        height={6}
+        fill="var(--accent)"
+      />
+    </g>
+  );
+}
+
+type LabelsProps = { lines: readonly RehearsalLine[]; rehearsal: Rehearsal; seconds: number; axes: Axes };
+
+/** The main lines named at their ends, each with its temperature at the moment shown. */
+function Labels({ lines, rehearsal, seconds, axes }: LabelsProps) {
+  const units = useUnits();
+  const { series } = rehearsal;
+  const { y, width, height } = axes;
+  const heights = spreadLabels(
+    lines.map((line) => y(last(shown(line, rehearsal)))),
+    17,
+    TOP + 8,
+    height - LOW,
+  );
+  return lines.map((line, n) => (
+    <text
+      key={line.id}
+      x={width - RIGHT + 8}
+      y={(heights[n] ?? 0) + 5}
+      fontSize={15}
+      fontWeight={rehearsal.joins.includes(line.id) ? 700 : 500}
+      fill={rehearsal.joins.includes(line.id) ? "var(--accent)" : "var(--ink)"}
+    >
+      {short(line.title)}
+      {series.parts.includes(line) ? ", metal" : ""}{" "}
+      {sayDegrees(valueAt(series.time_s, shown(line, rehearsal), seconds), units)}
+    </text>
+  ));
 }
 
 /** A join that is to flow is told by its coolest place; what is to be spared by its hottest. */

@@ -5,6 +5,7 @@ import type { HeatStep, PieceView, Rehearsal } from "../api/types";
 import { heatsOf } from "../document/moves";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
+import { optionsOf, Select } from "../parts/Select";
 import { BallPicture } from "./BallPicture";
 import { Choices } from "./Choices";
 import { Habits, VERDICTS, WhatHelps } from "./Compare";
@@ -250,6 +251,8 @@ type NowProps = {
 };
 
 /** What is seen at the moment shown: the glow in a word, and what has just happened. */
+const LIGHTS = optionsOf<Light>({ dark: "dark room", dim: "dim room", daylight: "daylight" });
+
 function Now({ rehearsal, seconds, glow, light, onLight }: NowProps) {
   const hottest = Math.max(
     20,
@@ -267,16 +270,13 @@ function Now({ rehearsal, seconds, glow, light, onLight }: NowProps) {
         <span className="font-semibold">{glowWord(glow, hottest)}</span>
         {seams.length > 0 ? `; ${seams.slice(0, MOST_SEAMS).join(", ")}` : latest ? `; ${latest.text}` : ""}
       </p>
-      <select
-        aria-label="Light of the room"
+      <Select
+        label="Light of the room"
         className="min-h-9 shrink-0 rounded-md border border-hair bg-raised px-2 text-[14px]"
         value={light}
-        onChange={(event) => onLight(event.target.value as Light)}
-      >
-        <option value="dark">dark room</option>
-        <option value="dim">dim room</option>
-        <option value="daylight">daylight</option>
-      </select>
+        options={LIGHTS}
+        onChoose={onLight}
+      />
     </div>
   );
 }

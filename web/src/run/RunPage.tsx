@@ -95,17 +95,50 @@ function Over({ run }: { run: RunView }) {
   );
 }
 
+type Doing = ReturnType<typeof useDoing>;
+
 function Going({ run, asOf }: { run: RunView; asOf: number }) {
   const go = useNavigate();
+  const doing = useDoing(run);
+  const [stopping, setStopping] = useState(false);
+  return (
+    <div className="flex h-full flex-col px-10 pt-5 pb-4">
+      <Progress run={run} onStop={() => setStopping(true)} onLeave={() => void go({ to: "/work" })} />
+      <StepTold run={run} asOf={asOf} />
+      {doing.away && (
+        <p role="status" className="text-[17px] text-warn">
+          Eskel does not answer; it is tried again until it does.
+        </p>
+      )}
+      <FaultList error={doing.error} />
+      <Answering run={run} doing={doing} />
+      <Ask
+        open={stopping}
+        title={`Stop the run of ${run.piece_name}?`}
+        yes="Stop the run"
+        onClose={() => setStopping(false)}
+        onYes={() => {
+          setStopping(false);
+          doing.stop();
+        }}
+      >
+        What was done stays in the log; the run cannot be taken up again.
+      </Ask>
+    </div>
+  );
+}
+
+/** What can be done at a step, by key and by touch: on, back, skip, stop, and how each join came out. */
+function useDoing(run: RunView) {
   const { act, take, away, error } = useActions(run.id);
   const [noting, setNoting] = useState(false);
-  const [stopping, setStopping] = useState(false);
   const { step } = run;
   const record = run.records.find((one) => one.n === run.position);
   const said = new Map((record?.outcomes ?? []).map((one) => [one.join, one.words]));
   const open = step.kind === "heat" ? step.joins.find((row) => !said.has(row.join)) : undefined;
   const next = () =>
     act(() => advanceRun(run, { confirmed: step.kind === "prepare" && step.confirm === true }));
+  const skip = () => act(() => advanceRun(run, { skipped: true, confirmed: true }));
   const say = (word: OutcomeWord) => open && act(() => recordOutcome(run, open.join, word.outcome));
   const back = () => act(() => (said.size > 0 ? takeBackOutcome(run) : backInRun(run)));
   const keyed = Object.fromEntries(run.words.map((word) => [word.key, open ? () => say(word) : undefined]));
@@ -114,11 +147,18 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
       "run.next": open ? () => say(outcomeFor(run.words, "space")) : next,
       "run.back": run.position > 1 || said.size > 0 ? back : undefined,
       "run.note": () => setNoting(true),
-      "run.skip": () => act(() => advanceRun(run, { skipped: true, confirmed: true })),
+      "run.skip": skip,
       "run.close": () => setNoting(false),
     },
     { spaceIsOurs: true, offered: keyed },
   );
+  const stop = () => act(() => stopRun(run));
+  return { next, skip, say, back, stop, take, open, said, record, noting, setNoting, away, error };
+}
+
+/** The step as it is read out: its words, what to take care of, its figure, the piece. */
+function StepTold({ run, asOf }: { run: RunView; asOf: number }) {
+  const { step } = run;
   const [head, ...rest] = step.lines?.length ? step.lines : [step.text];
   const heading = useRef<HTMLHeadingElement>(null);
   // The step is what is read out, and no button or link keeps the keys.
@@ -126,79 +166,72 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
     if (step.n > 0) heading.current?.focus({ preventScroll: true });
   }, [step.n]);
   return (
-    <div className="flex h-full flex-col px-10 pt-5 pb-4">
-      <Progress run={run} onStop={() => setStopping(true)} onLeave={() => void go({ to: "/work" })} />
-      <div className="relative mt-6 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px] gap-10 overflow-y-auto">
-        <div className="min-w-0">
-          <p className="text-[15px] text-quiet">{titleOfStep(step)}</p>
-          <h1
-            ref={heading}
-            tabIndex={-1}
-            className="mt-1 text-[38px] leading-[1.22] font-semibold text-pretty outline-none"
-          >
-            {head}
-          </h1>
-          {rest.map((sentence) => (
-            <p key={sentence} className="mt-3 text-[24px] leading-snug text-pretty">
-              {sentence}
-            </p>
+    <div className="relative mt-6 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px] gap-10 overflow-y-auto">
+      <div className="min-w-0">
+        <p className="text-[15px] text-quiet">{titleOfStep(step)}</p>
+        <h1
+          ref={heading}
+          tabIndex={-1}
+          className="mt-1 text-[38px] leading-[1.22] font-semibold text-pretty outline-none"
+        >
+          {head}
+        </h1>
+        {rest.map((sentence) => (
+          <p key={sentence} className="mt-3 text-[24px] leading-snug text-pretty">
+            {sentence}
+          </p>
+        ))}
+        <div className="mt-3 max-w-3xl text-[18px]">
+          {run.cautions.map((caution) => (
+            <CautionText key={`${caution.code}-${caution.about.join()}`} caution={caution} />
           ))}
-          <div className="mt-3 max-w-3xl text-[18px]">
-            {run.cautions.map((caution) => (
-              <CautionText key={`${caution.code}-${caution.about.join()}`} caution={caution} />
-            ))}
-          </div>
-          <Details run={run} />
         </div>
-        <div className="min-w-0 text-right">
-          <BigNumber run={run} asOf={asOf} />
-          {step.parts.length > 0 && (
-            <div className="mt-6 ml-auto h-60 w-full">
-              <PictureView picture={pictureOf(run)} size={[330, 224]} />
-            </div>
-          )}
-        </div>
+        <Details run={run} />
       </div>
-      {away && (
-        <p role="status" className="text-[17px] text-warn">
-          Eskel does not answer; it is tried again until it does.
-        </p>
-      )}
-      <FaultList error={error} />
-      {noting && (
-        <NoteLine run={run} note={record?.note ?? ""} take={take} onClose={() => setNoting(false)} />
+      <div className="min-w-0 text-right">
+        <BigNumber run={run} asOf={asOf} />
+        {step.parts.length > 0 && (
+          <div className="mt-6 ml-auto h-60 w-full">
+            <PictureView picture={pictureOf(run)} size={[330, 224]} />
+          </div>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** Under the step: how a join came out, or on to the next; a note at any time. */
+function Answering({ run, doing }: { run: RunView; doing: Doing }) {
+  const { step } = run;
+  return (
+    <>
+      {doing.noting && (
+        <NoteLine
+          run={run}
+          note={doing.record?.note ?? ""}
+          take={doing.take}
+          onClose={() => doing.setNoting(false)}
+        />
       )}
       <div className="mt-4">
-        {open ? (
+        {doing.open ? (
           <Outcomes
             words={run.words}
-            title={open.title}
+            title={doing.open.title}
             many={step.kind === "heat" && step.joins.length > 1}
-            onSay={say}
+            onSay={doing.say}
           />
         ) : (
           <Onward
-            said={step.kind === "heat" ? [...said.values()] : []}
+            said={step.kind === "heat" ? [...doing.said.values()] : []}
             run={run}
-            onNext={next}
-            onBack={back}
-            onNote={() => setNoting(true)}
-            onSkip={() => act(() => advanceRun(run, { skipped: true, confirmed: true }))}
+            onNext={doing.next}
+            onBack={doing.back}
+            onNote={() => doing.setNoting(true)}
+            onSkip={doing.skip}
           />
         )}
       </div>
-      <Ask
-        open={stopping}
-        title={`Stop the run of ${run.piece_name}?`}
-        yes="Stop the run"
-        onClose={() => setStopping(false)}
-        onYes={() => {
-          setStopping(false);
-          act(() => stopRun(run));
-        }}
-      >
-        What was done stays in the log; the run cannot be taken up again.
-      </Ask>
-    </div>
+    </>
   );
 }

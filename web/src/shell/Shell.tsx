@@ -1,4 +1,6 @@
 import { Link, Outlet, useRouterState } from "@tanstack/react-router";
+import { useId } from "react";
+import { optionsOf, Select } from "../parts/Select";
 import { type Pin, pinFace, usePin } from "./face";
 import { Help } from "./Help";
 import { Rail } from "./Rail";
@@ -48,20 +50,21 @@ function Places() {
   );
 }
 
+const FACES = optionsOf<Pin>({ auto: "auto", day: "Day", dim: "Dim" });
+
 function FacePin() {
+  const id = useId();
   const pin = usePin();
   return (
-    <label className="mt-2 mb-4 block px-3 text-[13px] text-quiet">
+    <label htmlFor={id} className="mt-2 mb-4 block px-3 text-[13px] text-quiet">
       Light
-      <select
+      <Select
+        id={id}
         className="mt-1 min-h-9 w-full rounded border border-hair bg-raised px-1 text-[13px] text-ink"
         value={pin}
-        onChange={(event) => pinFace(event.target.value as Pin)}
-      >
-        <option value="auto">auto</option>
-        <option value="day">Day</option>
-        <option value="dim">Dim</option>
-      </select>
+        options={FACES}
+        onChoose={pinFace}
+      />
     </label>
   );
 }

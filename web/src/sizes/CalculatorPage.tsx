@@ -1,7 +1,7 @@
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { usePiece, useSizes } from "../api/queries";
-import type { CalculatorView } from "../api/types";
+import type { CalculatorView, SizeAnswer } from "../api/types";
 import { Button } from "../parts/Button";
 import { DrawOn } from "./DrawOn";
 import { KeepPocket } from "./KeepPocket";
@@ -71,33 +71,9 @@ function Opened({ one }: { one: CalculatorView }) {
     onType: (path, value) => show(changeAt(typed, path, value)),
   };
   const elsewhere = faults.filter((fault) => !isShown(fault.path, sent, one));
-  const svg = answer?.found.svg;
   return (
     <div className="px-7 py-5">
-      <header className="flex items-start justify-between gap-6">
-        <div>
-          <h1 className="text-[26px] font-bold">{one.title}</h1>
-          <p className="text-[16px] text-quiet">{one.about}</p>
-        </div>
-        <div className="flex shrink-0 gap-2 print:hidden">
-          <Button look="bare" onClick={() => show(begin())}>
-            Begin again
-          </Button>
-          {typeof svg === "string" && (
-            <a
-              className="inline-flex min-h-10 items-center rounded-md border border-hair bg-raised px-4 text-[15px] font-medium hover:border-quiet"
-              download={`${one.name}.svg`}
-              href={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`}
-            >
-              Drawing at 1:1
-            </a>
-          )}
-          <Button onClick={() => window.print()}>Print</Button>
-          {answer?.cut && faults.length === 0 && (
-            <KeepPocket name={one.name} title={answer.cut.title} sent={sent} />
-          )}
-        </div>
-      </header>
+      <Head one={one} answer={answer} sound={faults.length === 0} sent={sent} onAgain={() => show(begin())} />
       <div className="mt-4 grid grid-cols-[300px_1fr] gap-8">
         <form
           ref={form}
@@ -130,6 +106,43 @@ function Opened({ one }: { one: CalculatorView }) {
         </div>
       </div>
     </div>
+  );
+}
+
+type HeadProps = {
+  one: CalculatorView;
+  answer: SizeAnswer | null;
+  sound: boolean;
+  sent: Record<string, unknown>;
+  onAgain: () => void;
+};
+
+/** What the calculator is for, and what can be taken away from it: the drawing, the print, the parts. */
+function Head({ one, answer, sound, sent, onAgain }: HeadProps) {
+  const svg = answer?.found.svg;
+  return (
+    <header className="flex items-start justify-between gap-6">
+      <div>
+        <h1 className="text-[26px] font-bold">{one.title}</h1>
+        <p className="text-[16px] text-quiet">{one.about}</p>
+      </div>
+      <div className="flex shrink-0 gap-2 print:hidden">
+        <Button look="bare" onClick={onAgain}>
+          Begin again
+        </Button>
+        {typeof svg === "string" && (
+          <a
+            className="inline-flex min-h-10 items-center rounded-md border border-hair bg-raised px-4 text-[15px] font-medium hover:border-quiet"
+            download={`${one.name}.svg`}
+            href={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`}
+          >
+            Drawing at 1:1
+          </a>
+        )}
+        <Button onClick={() => window.print()}>Print</Button>
+        {answer?.cut && sound && <KeepPocket name={one.name} title={answer.cut.title} sent={sent} />}
+      </div>
+    </header>
   );
 }
 
