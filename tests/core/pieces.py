@@ -6,6 +6,8 @@ import random
 from pathlib import Path
 from typing import Any
 
+import pytest
+
 from eskel_core.piece import Piece, piece_from_object
 
 EXAMPLES = sorted((Path(__file__).parents[2] / "examples").glob("*.eskel.json"))
@@ -43,6 +45,11 @@ def piece(parts: list[dict[str, Any]], joins: list[dict[str, Any]], **more: Any)
 def chain(count: int, joins: list[dict[str, Any]], **more: Any) -> Piece:
     """Wires w0, w1, ... joined as told."""
     return piece([wire(f"w{n}") for n in range(count)], joins, **more)
+
+
+def seeds(count: int, *, quick: int) -> list[Any]:
+    """Number generated cases for a table: the first few are tried by every check, the others by the whole one."""
+    return [*range(quick), *(pytest.param(seed, marks=pytest.mark.long) for seed in range(quick, count))]
 
 
 def generated(seed: int, joins: int) -> Piece:

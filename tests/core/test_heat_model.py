@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 
 import numpy as np
 import pytest
@@ -48,8 +49,13 @@ FORMS = {
 }
 
 
+def named(case: Callable[[], Case]) -> str:
+    """Tell a case of the table by its function and its figures."""
+    return f"{case.func.__name__}-{'-'.join(map(str, case.args))}" if isinstance(case, partial) else ""
+
+
 @pytest.mark.parametrize(
-    "case", CASES, ids=lambda case: f"{case.func.__name__}-{'-'.join(map(str, case.args))}"
+    "case", [*CASES[:-4], *(pytest.param(case, marks=pytest.mark.long) for case in CASES[-4:])], ids=named
 )
 def test_beside_a_reference(case: Callable[[], Case]) -> None:
     made = case()

@@ -11,7 +11,7 @@ from eskel_core.search._by_hand import by_hand
 from eskel_core.search._levels import can_be_levelled
 from eskel_core.search._solve import FULL, _Search, _without_runs, solve
 from eskel_core.solver import Effort
-from tests.core.pieces import chain, generated, join
+from tests.core.pieces import chain, generated, join, seeds
 
 
 def levelled(seed: int, joins: int) -> Problem:
@@ -26,7 +26,7 @@ def problem_of(piece: Piece) -> Problem:
     return make_problem(piece, resolve_house(piece.house))
 
 
-@pytest.mark.parametrize("seed", range(24))
+@pytest.mark.parametrize("seed", seeds(24, quick=10))
 def test_levels_find_what_the_model_of_heats_finds(seed: int) -> None:
     problem = levelled(600 + seed, 6 + seed % 5)
     assert can_be_levelled(problem)
@@ -34,7 +34,7 @@ def test_levels_find_what_the_model_of_heats_finds(seed: int) -> None:
     assert (by_levels and by_levels.objectives) == (by_heats and by_heats.objectives)
 
 
-@pytest.mark.parametrize("seed", range(24))
+@pytest.mark.parametrize("seed", seeds(24, quick=10))
 def test_a_plan_by_hand_is_sound_and_no_better_than_the_best(seed: int) -> None:
     problem = levelled(700 + seed, 4 + seed % 6)
     sketch, best = by_hand(problem), solve(problem)

@@ -15,7 +15,7 @@ from eskel_core.rules import rules
 from eskel_core.search import can_be_met, find_conflict, make_problem
 from eskel_core.solver import Effort
 from tests.core.exhaustive import best_objectives
-from tests.core.pieces import EXAMPLES, US, generated
+from tests.core.pieces import EXAMPLES, US, generated, seeds
 
 LARGEST = ("flow-of-chosen", "flow-of-rest")
 
@@ -26,7 +26,7 @@ def numbers(made: Plan) -> tuple[float, ...] | None:
     return tuple(-one.value if one.name in LARGEST else one.value for one in made.objectives)
 
 
-@pytest.mark.parametrize("seed", range(120))
+@pytest.mark.parametrize("seed", seeds(120, quick=40))
 def test_the_plan_is_the_best_of_all(seed: int) -> None:
     """Against trying every order, sharing and solder of pieces of two to five joins."""
     made = generated(seed, 2 + seed % 4)

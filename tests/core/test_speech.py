@@ -125,18 +125,15 @@ def said_by_a_rehearsal() -> Iterator[str]:
     "told", [said_by_plans, said_by_rules, said_by_sizes, said_by_a_rehearsal], ids=lambda one: one.__name__
 )
 def test_no_sentence_holds_a_figure_in_a_unit_of_its_own(told: Any) -> None:
+    said = list(told())
     held = [
-        text
-        for text in told()
-        if FIGURE.search("".join(one for one in parts_of(text) if isinstance(one, str)))
+        text for text in said if FIGURE.search("".join(one for one in parts_of(text) if isinstance(one, str)))
     ]
     assert held == []
-    spoken_ = [speak(text, OTHER) for text in told()]
+    spoken_ = [speak(text, OTHER) for text in said]
     assert not [text for text in spoken_ if re.search(r"°C|\d mm\b(?!²|³)", text)]
     assert not [
-        text
-        for text in (speak(one, METRIC) for one in told())
-        if "⦃" in text or re.search(r"°F|\d in\b", text)
+        text for text in (speak(one, METRIC) for one in said) if "⦃" in text or re.search(r"°F|\d in\b", text)
     ]
 
 

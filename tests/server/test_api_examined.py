@@ -72,7 +72,9 @@ def operations() -> list[Any]:
 
 
 @pytest.mark.parametrize(
-    "mode", [GenerationMode.POSITIVE, GenerationMode.NEGATIVE], ids=lambda one: one.value
+    "mode",
+    [pytest.param(GenerationMode.POSITIVE, marks=pytest.mark.long), GenerationMode.NEGATIVE],
+    ids=lambda one: one.value,
 )
 @pytest.mark.parametrize("operation", operations(), ids=lambda one: one.label)
 def test_what_the_api_answers_is_what_it_tells_of(

@@ -1,6 +1,5 @@
 import { describe, expect, it } from "vitest";
 import type { KeyInfo, Sketch } from "../src/api/types";
-import { besides } from "../src/sizes/KeyFields";
 import { barFor, layOut } from "../src/sizes/sketch";
 import { beginKeys, changeAt, findIn, sayPath, sendKeys } from "../src/sizes/typed";
 
@@ -77,14 +76,6 @@ describe("what is typed into a calculator", () => {
     [["prongs", 0, "ball_mm"], "prongs[0].ball_mm"],
     [["start", "side_mm"], "start.side_mm"],
   ])("says the path %j as the server does", (path, words) => expect(sayPath(path)).toBe(words));
-
-  it.each([
-    ["0.8", "0.8 mm = 0.0315 in, near 20 ga", "= 0.0315 in, near 20 ga"],
-    ["20 ga", "20 gauge (B&S) = 0.812 mm", "20 gauge (B&S) = 0.812 mm"],
-    ["7/16 in", "0.4375 in = 11.1125 mm", "0.4375 in = 11.1125 mm"],
-  ])("says what %s was understood as without repeating it", (text, told, words) =>
-    expect(besides(text, told)).toBe(words),
-  );
 
   it("finds calculators by every word asked for", () => {
     const list = [

@@ -1,0 +1,216 @@
+// @vitest-environment happy-dom
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { afterEach, describe, expect, it } from "vitest";
+import type { BenchView, HouseOverrides } from "../../src/api/types";
+import { openAt, user } from "../app";
+import { type Asked, askedFor, Refused, recorded, serve, type Told } from "../wire";
+
+afterEach(cleanup);
+
+const BENCH = recorded<BenchView>("GET /api/bench");
+
+/** A server that keeps the bench as it is sent. */
+function keeping(house: HouseOverrides = {}, more: Record<string, Told> = {}): { now: () => BenchView } {
+  let now = { ...structuredClone(BENCH), house: { ...BENCH.house, ...house }, own_house: house } as BenchView;
+  serve({
+    "GET /api/bench": () => now,
+    "PUT /api/bench": ({ body }: Asked) => {
+      const sent = body as { revision: number; house: HouseOverrides; bench: BenchView["own_bench"] };
+      if (sent.revision !== now.revision) return new Refused("clash", 409);
+      const set = Object.fromEntries(Object.entries(sent.house).filter(([, value]) => value != null));
+      now = {
+        ...now,
+        revision: now.revision + 1,
+        own_house: sent.house,
+        own_bench: sent.bench,
+        house: { ...now.house, ...set },
+        bench: { ...now.bench, ...sent.bench },
+      } as BenchView;
+      return now;
+    },
+    ...more,
+  });
+  return { now: () => now };
+}
+
+async function opened() {
+  openAt("/bench");
+  await screen.findByRole("heading", { name: "Bench" });
+}
+
+async function retyped(label: string, typed: string) {
+  const field = screen.getByLabelText<HTMLInputElement>(label);
+  await user.clear(field);
+  await user.type(field, typed);
+  return field;
+}
+
+const sizes = (view: BenchView, kind: string) =>
+  (view.own_bench.tools ?? []).filter((one) => one.kind === kind).map((one) => one.size_mm ?? one.size);
+
+describe("the units of the house", () => {
+  it.each([
+    ["Lengths", "inch", { units: "inch" }],
+    ["Gauge beside it", "no", { gauge_shown: "no" }],
+    ["Temperatures", "f", { temperature: "f" }],
+    ["Masses", "troy", { mass: "troy" }],
+  ])("%s in %s", async (label, value, set) => {
+    const server = keeping();
+    await opened();
+    await user.selectOptions(screen.getByLabelText(label), value);
+    await waitFor(() => expect(server.now().own_house).toMatchObject(set));
+  });
+
+  it("show every temperature of the tables in °F, and no °C is left", async () => {
+    keeping({ temperature: "f" });
+    await opened();
+    expect(screen.getByRole("row", { name: /^US hard/i }).textContent).toContain("1450");
+    for (const table of screen.getAllByRole("table")) expect(table.textContent).not.toContain("°C");
+  });
+
+  it("take a margin as a difference: 9 °F are 5 °C, with no 32 added", async () => {
+    const server = keeping({ temperature: "f" });
+    await opened();
+    expect(screen.getByLabelText<HTMLInputElement>("Margin, °F").value).toBe("9");
+    await retyped("Margin, °F", "18{Enter}");
+    await waitFor(() => expect(server.now().own_house.margin_c).toBe(10));
+  });
+});
+
+describe("a house rule", () => {
+  it("tells why smiths hold it, and is let go again", async () => {
+    const server = keeping();
+    await opened();
+    const grades = await screen.findByLabelText<HTMLSelectElement>("Grades");
+    expect(screen.getByText(/Each softer solder leaves the joins before it firm/)).toBeTruthy();
+    await user.selectOptions(grades, "same-while-held");
+    await waitFor(() => expect(server.now().own_house.grade_policy).toBe("same-while-held"));
+    expect(await screen.findByText(/A join that is well held stays put/)).toBeTruthy();
+    await user.selectOptions(grades, "");
+    await waitFor(() => expect(server.now().own_house.grade_policy).toBeNull());
+  });
+
+  it("is undone by its button and by its key", async () => {
+    const server = keeping();
+    await opened();
+    await user.selectOptions(await screen.findByLabelText("Grades"), "easiest-that-serves");
+    await waitFor(() => expect(server.now().own_house.grade_policy).toBe("easiest-that-serves"));
+    await waitFor(() =>
+      expect(screen.getByRole("button", { name: "Undo" }).hasAttribute("disabled")).toBe(false),
+    );
+    fireEvent.keyDown(document.body, { key: "z", ctrlKey: true });
+    await waitFor(() => expect(server.now().own_house.grade_policy).toBeUndefined());
+    await waitFor(() =>
+      expect(screen.getByRole("button", { name: "Undo" }).hasAttribute("disabled")).toBe(true),
+    );
+  });
+});
+
+describe("the tools at hand", () => {
+  it("are a line of sizes for each kind, read in the trade's units and kept the smallest first", async () => {
+    const server = keeping();
+    await opened();
+    expect(screen.getByLabelText<HTMLInputElement>("Dowels").value).toBe("3, 5, 6.5, 9");
+    await retyped("Dowels", "9, 1/4 in, 18 ga{Enter}");
+    await waitFor(() => expect(sizes(server.now(), "dowel")).toHaveLength(3));
+    expect(screen.getByLabelText<HTMLInputElement>("Dowels").value).toBe("1.024, 6.35, 9");
+    expect(sizes(server.now(), "mandrel")).toEqual([3.5, 4, 5]);
+  });
+
+  it("say which size is none, keep what was typed and send nothing", async () => {
+    keeping();
+    await opened();
+    const field = await retyped("Drills", "0.8, wide{Enter}");
+    expect(field.value).toBe("0.8, wide");
+    expect(field.getAttribute("aria-invalid")).toBe("true");
+    expect(screen.getByText(/a length is a number/)).toBeTruthy();
+    expect(askedFor("PUT /api/bench")).toEqual([]);
+    await user.type(field, "{Escape}");
+    expect(field.value).toMatch(/^0\.8, 1/);
+  });
+
+  it("know saw blades by their names", async () => {
+    const server = keeping();
+    await opened();
+    await retyped("Saw blades", "2/0, 4/0{Enter}");
+    await waitFor(() => expect(sizes(server.now(), "blade")).toEqual(["2/0", "4/0"]));
+  });
+});
+
+describe("metal in the drawer", () => {
+  it("is put in, in its form, and taken out again", async () => {
+    const server = keeping();
+    await opened();
+    const before = (server.now().own_bench.stock ?? []).length;
+    await user.click(screen.getByRole("button", { name: "Add metal" }));
+    await user.selectOptions(screen.getByLabelText("Metal kept"), "copper");
+    await user.selectOptions(screen.getByLabelText("Kept as"), "tube");
+    await retyped("How many alike", "4{Enter}");
+    await user.click(screen.getByRole("button", { name: "Put it in the drawer" }));
+    await waitFor(() => expect(server.now().own_bench.stock).toHaveLength(before + 1));
+    expect(server.now().own_bench.stock?.at(-1)).toMatchObject({
+      metal: "copper",
+      count: 4,
+      form: { kind: "tube" },
+    });
+    const out = await screen.findAllByRole("button", { name: /^Take out copper tube/i });
+    await user.click(out.at(-1) as HTMLElement);
+    await waitFor(() => expect(server.now().own_bench.stock).toHaveLength(before));
+  });
+
+  it("and scrap by its alloy: 0 g takes it out", async () => {
+    const server = keeping();
+    await opened();
+    const scrap = () => (server.now().own_bench.scrap ?? []).map((one) => one.metal);
+    const before = scrap();
+    await user.selectOptions(screen.getByLabelText("Another alloy"), "brass-c260");
+    await waitFor(() => expect(scrap()).toEqual([...before, "brass-c260"]));
+    const field = await screen.findByLabelText("Yellow brass 70/30, g");
+    await user.clear(field);
+    await user.type(field, "0{Enter}");
+    await waitFor(() => expect(scrap()).toEqual(before));
+  });
+});
+
+describe("what is at hand", () => {
+  it.each([
+    ["Torch and tip", { torch: "butane-pencil" }],
+    ["Surface", { surface: "steel-mesh" }],
+  ])("%s is chosen", async (label, set) => {
+    const server = keeping();
+    await opened();
+    const [, value] = Object.entries(set)[0] as [string, string];
+    const field = await screen.findByLabelText<HTMLSelectElement>(label);
+    const other = [...field.options].map((one) => one.value).find((one) => one !== field.value);
+    const wanted = [...field.options].some((one) => one.value === value) ? value : (other as string);
+    await user.selectOptions(field, wanted);
+    await waitFor(() => expect(Object.values(server.now().own_bench)).toContain(wanted));
+  });
+});
+
+describe("a bench that another page has changed", () => {
+  it("is told as a clash, and shown as it stands", async () => {
+    keeping({}, { "PUT /api/bench": new Refused("clash", 409, "revision", "the bench is as it was read") });
+    await opened();
+    await user.selectOptions(screen.getByLabelText("Lengths"), "inch");
+    expect(await screen.findByText(/the bench is as it was read/)).toBeTruthy();
+    expect(screen.getByLabelText<HTMLSelectElement>("Lengths").value).toBe("mm");
+  });
+});
+
+describe("the rules of judgement", () => {
+  it("are found by any word, and tell what each says where it speaks", async () => {
+    serve({ "GET /api/rules": recorded("GET /api/rules") });
+    openAt("/rules");
+    await screen.findByText("remelt flows");
+    const all = screen.getAllByRole("listitem").length;
+    fireEvent.keyDown(document.body, { key: "/" });
+    expect(document.activeElement).toBe(screen.getByPlaceholderText("Find"));
+    await user.keyboard("nothing holds run again");
+    const found = screen.getAllByRole("listitem");
+    expect(found.length).toBeLessThan(all);
+    expect(within(found[0] as HTMLElement).getByText(/“Rim must not run again/)).toBeTruthy();
+    await user.keyboard(" zebra");
+    expect(screen.getByText("No rule holds these words.")).toBeTruthy();
+  });
+});

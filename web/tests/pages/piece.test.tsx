@@ -1,0 +1,229 @@
+// @vitest-environment happy-dom
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { Join, Part, PieceDocument, PieceView, RunView } from "../../src/api/types";
+import { openAt, user } from "../app";
+import { type Asked, askedFor, Refused, recorded, serve, type Told } from "../wire";
+
+afterEach(cleanup);
+beforeEach(() => localStorage.clear());
+
+const VIEW = recorded<PieceView>("GET /api/pieces/4");
+const CUTTING = recorded("GET /api/pieces/4/cutting");
+
+/** A server that keeps what is sent, revision by revision, as the real one does; its plan stays. */
+function editing(view: PieceView = VIEW, more: Record<string, Told> = {}): { now: () => PieceView } {
+  let now = structuredClone(view);
+  const keep = (document: PieceDocument, undo_what: string | null) => {
+    now = { ...now, revision: now.revision + 1, document, undo_what };
+    return now;
+  };
+  serve({
+    "GET /api/pieces/4": () => now,
+    "GET /api/pieces/4/cutting": CUTTING,
+    "PUT /api/pieces/4": ({ body }: Asked) => {
+      const sent = body as { revision: number; document: PieceDocument; what: string };
+      return sent.revision === now.revision ? keep(sent.document, sent.what) : new Refused("clash", 409);
+    },
+    "POST /api/pieces/4/undo": () => keep(view.document, null),
+    "GET /api/pieces/4/why/stem-on": { join: "stem-on", title: "Stem overlay", alternatives: [] },
+    "GET /api/pieces/4/why/hinge": { join: "hinge", title: "Hinge foot", alternatives: [] },
+    ...more,
+  });
+  return { now: () => now };
+}
+
+const joinOf = (view: PieceView, id: string) => view.document.joins.find((one) => one.id === id) as Join;
+
+/** Open the row of a part, a join or other work. */
+function openRow(title: string): Promise<void> {
+  const rows = within(screen.getByRole("region", { name: "Parts and joins" })).getAllByRole("button", {
+    expanded: false,
+  });
+  const row = rows.find((one) => new RegExp(`^[\\d×]*${title}`).test(one.textContent ?? ""));
+  if (!row) throw new Error(`no row of ${title}`);
+  return user.click(row);
+}
+
+async function opened(row?: string) {
+  const { where } = openAt("/work/4");
+  await screen.findByRole("heading", { name: "Parts" });
+  if (row) await openRow(row);
+  return { where };
+}
+
+describe("the head of a piece", () => {
+  it("tells what matters: heats, how good the plan is, minutes, parts and joins", async () => {
+    editing();
+    await opened();
+    expect(screen.getByText(/^2 heats · proven best · about \d+ min · 5 parts · 4 joins$/)).toBeTruthy();
+  });
+
+  it("is renamed in place; an empty name is none", async () => {
+    const server = editing();
+    await opened();
+    const name = screen.getByLabelText<HTMLInputElement>("Name of the piece");
+    await user.clear(name);
+    await user.tab();
+    expect(name.value).toBe("Reed brooch");
+    await user.clear(name);
+    await user.type(name, "Sedge brooch{Enter}");
+    await waitFor(() => expect(server.now().document.name).toBe("Sedge brooch"));
+    expect(askedFor("PUT /api/pieces/4")).toHaveLength(1);
+  });
+
+  it("undoes by its key what it names, and offers none where there is none", async () => {
+    const server = editing();
+    await opened();
+    const undo = screen.getByRole("button", { name: "Undo" });
+    expect(undo.hasAttribute("disabled")).toBe(true);
+    fireEvent.keyDown(document.body, { key: "z", ctrlKey: true });
+    await user.type(screen.getByLabelText("Name of the piece"), "es{Enter}");
+    await waitFor(() => expect(undo.getAttribute("title")).toBe("Undo: renamed"));
+    fireEvent.keyDown(document.body, { key: "z", ctrlKey: true });
+    await waitFor(() => expect(server.now().document.name).toBe("Reed brooch"));
+    expect(askedFor("POST /api/pieces/4/undo")).toHaveLength(1);
+  });
+
+  it("starts a run and goes to the torch", async () => {
+    const run = recorded<RunView>("GET /api/runs/{key} at prepare");
+    editing(VIEW, { "POST /api/runs": run, "GET /api/runs/1": run });
+    const { where } = await opened();
+    await user.click(screen.getByRole("button", { name: "Start a run" }));
+    await waitFor(() => expect(where()).toBe("/run/1"));
+    expect(askedFor("POST /api/runs")[0]?.body).toEqual({ piece: 4 });
+  });
+
+  it("tells why no run begins, and stays", async () => {
+    editing(VIEW, { "POST /api/runs": new Refused("unplanned", 409, "", "a run follows a plan") });
+    const { where } = await opened();
+    await user.click(screen.getByRole("button", { name: "Start a run" }));
+    expect(await screen.findByText(/a run follows a plan/)).toBeTruthy();
+    expect(where()).toBe("/work/4");
+  });
+});
+
+describe("the rows of a piece", () => {
+  it("come with a part that is added, and go with it", async () => {
+    const server = editing();
+    await opened();
+    await user.selectOptions(screen.getByLabelText("Add a part"), "ball");
+    await waitFor(() => expect(server.now().document.parts).toHaveLength(6));
+    const added = server.now().document.parts[5] as Part;
+    expect(added.form.kind).toBe("ball");
+    const open = screen.getByRole("button", { expanded: true });
+    expect(open.textContent).toMatch(/ball/i);
+    await user.click(screen.getByRole("button", { name: /take .*out/i }));
+    await waitFor(() => expect(server.now().document.parts).toHaveLength(5));
+    expect(server.now().document.parts.map((one) => one.id)).not.toContain(added.id);
+  });
+});
+
+describe("what goes wrong while editing", () => {
+  it("is told, and what was typed is still there as a draft", async () => {
+    editing(VIEW, {
+      "PUT /api/pieces/4": new Refused("clash", 409, "revision", "the piece is as it was read"),
+    });
+    await opened("Reed plate");
+    await user.click(screen.getByLabelText("springy"));
+    expect(await screen.findByText(/the piece is as it was read/)).toBeTruthy();
+    expect(await screen.findByText(/Changes that were not saved are still here/)).toBeTruthy();
+  });
+
+  it("is a piece that there is not", async () => {
+    serve({ "GET /api/pieces/9": new Refused("not-found", 404, "9", "the piece is kept") });
+    openAt("/work/9");
+    expect(await screen.findByText(/the piece is kept/)).toBeTruthy();
+  });
+});
+
+describe("the ladder of a piece", () => {
+  const ladder = () => screen.getByRole("region", { name: "Heat ladder" });
+  const heat = (n: number) =>
+    within(ladder()).getByRole("button", { name: new RegExp(`^Heat ${String(n)}:`) });
+
+  it("shows the heat that is chosen in words: why this grade, and what to mind", async () => {
+    editing();
+    await opened();
+    const detail = within(within(ladder()).getByRole("complementary", { name: "The chosen heat" }));
+    expect(detail.getByRole("heading", { name: "Heat 1 · Stem overlay" })).toBeTruthy();
+    expect(detail.getByText(/Hard: the hardest at hand that suits/)).toBeTruthy();
+    await user.click(heat(2));
+    expect(detail.getByText(/Easy, since medium would make Stem overlay soft/)).toBeTruthy();
+    expect(detail.getByText("Hinge foot")).toBeTruthy();
+    expect(detail.getByText(/easy, 2 chips of 1 × 1 mm/)).toBeTruthy();
+  });
+
+  it("steps the grade of the chosen join by hand", async () => {
+    const server = editing();
+    await opened();
+    await user.click(heat(1));
+    await user.click(within(ladder()).getByRole("button", { name: /Softer/ }));
+    await waitFor(() => expect(joinOf(server.now(), "stem-on").by_hand?.grade).toBe("medium"));
+    expect(server.now().undo_what).toBe("a softer grade by hand");
+  });
+
+  it("moves a join to a heat of its own, and tells it as a move by hand that can be taken back", async () => {
+    const server = editing();
+    await opened();
+    await user.click(heat(2));
+    const move = within(ladder()).getByLabelText<HTMLSelectElement>("Move to another heat");
+    expect([...move.options].map((one) => one.text)).toEqual([
+      "Move to…",
+      "heat 1, with Stem overlay",
+      "a heat of its own, after heat 2",
+      "a heat of its own, before heat 2",
+    ]);
+    await user.selectOptions(move, "a heat of its own, after heat 2");
+    await waitFor(() => expect(server.now().document.joins.some((one) => one.by_hand)).toBe(true));
+    expect(await screen.findByRole("status", { name: "By hand" })).toBeTruthy();
+    fireEvent.keyDown(document.body, { key: "b" });
+    await waitFor(() => expect(server.now().document.joins.some((one) => one.by_hand)).toBe(false));
+  });
+
+  it("of a piece without joins says what brings the first heat", async () => {
+    const bare = { ...VIEW, document: { ...VIEW.document, joins: [], work: [] } };
+    editing({ ...bare, plan: { ...VIEW.plan, steps: [], why: [], cautions: [] } });
+    await opened();
+    expect(within(ladder()).getByText("No heat yet.")).toBeTruthy();
+    expect(within(ladder()).getByText(/Add a join above/)).toBeTruthy();
+  });
+
+  it("of a piece that cannot be planned tells the demands, and takes a way out by its letter", async () => {
+    const demand = {
+      code: "order",
+      kind: "order",
+      ids: ["stem-on", "hinge"],
+      text: "Hinge foot comes after Stem overlay",
+      remedy: "Let it go",
+    };
+    const conflict = { demands: [demand], undecided: false };
+    const plan = { ...VIEW.plan, status: "impossible", steps: [], why: [], cautions: [], conflict };
+    const server = editing({ ...VIEW, plan } as unknown as PieceView);
+    await opened();
+    const alert = within(ladder()).getByRole("alert");
+    expect(within(alert).getByText("Hinge foot comes after Stem overlay")).toBeTruthy();
+    const way = within(alert).queryAllByRole("button");
+    expect(way.length).toBeGreaterThan(0);
+    fireEvent.keyDown(document.body, { key: "a" });
+    await waitFor(() => expect(joinOf(server.now(), "hinge").after).toEqual([]));
+  });
+});
+
+describe("the cut and solder list of a piece", () => {
+  it("adds up the metal, and tells each cut and each solder", async () => {
+    editing();
+    await opened();
+    const band = within(screen.getByRole("region", { name: "Cut and solder list" }));
+    const rows = (await band.findAllByRole("row")).slice(1).map((one) => one.textContent ?? "");
+    expect(rows.map((row) => row.split(/Sterling|Nickel/)[0])).toEqual([
+      "Reed plate",
+      "Raised stem",
+      "Hinge knuckle",
+      "Catch",
+      "Pin stem",
+    ]);
+    expect(band.getByText("Metal in all").parentElement?.textContent).toMatch(/\d+\.\d+ g$/);
+    expect(band.getByText("15 chips", { exact: false })).toBeTruthy();
+  });
+});

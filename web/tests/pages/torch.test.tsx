@@ -1,0 +1,234 @@
+// @vitest-environment happy-dom
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { afterEach, describe, expect, it } from "vitest";
+import type { RunView } from "../../src/api/types";
+import { openAt, user } from "../app";
+import { type Asked, askedFor, Refused, recorded, serve } from "../wire";
+
+afterEach(cleanup);
+
+const PREPARE = recorded<RunView>("GET /api/runs/{key} at prepare");
+const WORK = recorded<RunView>("GET /api/runs/{key} at work");
+const HEAT = recorded<RunView>("GET /api/runs/{key} at heat");
+const SAID = recorded<RunView>("GET /api/runs/{key} at heat, said");
+const JOIN = "stem-on";
+const press = (key: string) => fireEvent.keyDown(document.body, { key });
+const body = (question: string, n = 0) => askedFor(question)[n]?.body;
+
+describe("a step at the torch", () => {
+  it("tells the whole step: its words, what to look for, how far the run is", async () => {
+    serve({ "GET /api/runs/1": HEAT });
+    openAt("/run/1");
+    expect(await screen.findByRole("heading", { name: /bring Stem overlay to 798 °C/ })).toBeTruthy();
+    expect(screen.getByText(/always moving; Raised stem comes along/)).toBeTruthy();
+    expect(screen.getByText("step 4 of 15")).toBeTruthy();
+    const signs = within(screen.getByRole("list", { name: "What to look for" })).getAllByRole("listitem");
+    expect(signs.map((one) => one.textContent?.split("C")[0])).toEqual([
+      "100 °",
+      "200 °",
+      "430 °",
+      "595 °",
+      "788 °",
+    ]);
+  });
+
+  it("is gone on from by the space bar, and what comes is shown", async () => {
+    serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/advance": HEAT });
+    openAt("/run/1");
+    await screen.findByText(/^step \d+ of 15$/);
+    press(" ");
+    await screen.findByText("step 4 of 15");
+    expect(body("POST /api/runs/1/advance")).toEqual({
+      at: WORK.position,
+      confirmed: false,
+      skipped: false,
+    });
+  });
+
+  it("that must be read is left by saying so", async () => {
+    const step = { ...PREPARE.step, kind: "prepare", confirm: true } as RunView["step"];
+    serve({ "GET /api/runs/1": { ...PREPARE, step }, "POST /api/runs/1/advance": WORK });
+    openAt("/run/1");
+    await user.click(await screen.findByRole("button", { name: /I have read it/ }));
+    await waitFor(() => expect(body("POST /api/runs/1/advance")).toMatchObject({ confirmed: true }));
+  });
+
+  it("of a heat is not left before each join has its outcome: the space bar says that it flowed", async () => {
+    serve({ "GET /api/runs/1": HEAT, "POST /api/runs/1/outcome": SAID });
+    openAt("/run/1");
+    await screen.findByRole("group", { name: "How did Stem overlay come out?" });
+    press(" ");
+    await waitFor(() =>
+      expect(body("POST /api/runs/1/outcome")).toEqual({ at: 4, join: JOIN, outcome: "flowed" }),
+    );
+    await screen.findByRole("button", { name: /Next/ });
+    expect(askedFor("POST /api/runs/1/advance")).toEqual([]);
+  });
+
+  it.each(HEAT.words.slice(1).map((word) => [word.key, word.outcome] as const))(
+    "%s says %s",
+    async (key, outcome) => {
+      serve({ "GET /api/runs/1": HEAT, "POST /api/runs/1/outcome": SAID });
+      openAt("/run/1");
+      await screen.findByRole("group", { name: /Stem overlay/ });
+      press(key);
+      await waitFor(() => expect(body("POST /api/runs/1/outcome")).toMatchObject({ join: JOIN, outcome }));
+    },
+  );
+
+  it("takes the outcome back first, and only then the step", async () => {
+    serve({ "GET /api/runs/1": SAID, "POST /api/runs/1/outcome/back": HEAT, "POST /api/runs/1/back": WORK });
+    openAt("/run/1");
+    await screen.findByRole("button", { name: /Next/ });
+    press("b");
+    await screen.findByRole("group", { name: /Stem overlay/ });
+    press("b");
+    await waitFor(() => expect(askedFor("POST /api/runs/1/back")).toHaveLength(1));
+    expect(askedFor("POST /api/runs/1/outcome/back")).toHaveLength(1);
+  });
+
+  it("goes back no further than the first", async () => {
+    serve({ "GET /api/runs/1": { ...PREPARE, position: 1 }, "POST /api/runs/1/back": PREPARE });
+    openAt("/run/1");
+    const back = await screen.findByRole("button", { name: /Back/ });
+    expect(back.hasAttribute("disabled")).toBe(true);
+    press("b");
+    press("n");
+    await screen.findByLabelText("Note");
+    expect(askedFor("POST /api/runs/1/back")).toEqual([]);
+  });
+
+  it("is skipped by a key of its own, never by the space bar", async () => {
+    serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/advance": HEAT });
+    openAt("/run/1");
+    await screen.findByRole("button", { name: /Skip/ });
+    press("s");
+    await waitFor(() => expect(body("POST /api/runs/1/advance")).toMatchObject({ skipped: true }));
+  });
+});
+
+describe("a note at the torch", () => {
+  it("is written by n, and the step stays; what is typed is no key", async () => {
+    serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/note": WORK });
+    openAt("/run/1");
+    await screen.findByRole("button", { name: /Note/ });
+    press("n");
+    await user.type(await screen.findByLabelText("Note"), "sank by b 3{Enter}");
+    await waitFor(() =>
+      expect(body("POST /api/runs/1/note")).toEqual({ at: WORK.position, note: "sank by b 3", was: "" }),
+    );
+    expect(screen.queryByLabelText("Note")).toBeNull();
+    expect(askedFor("POST /api/runs/1/back")).toEqual([]);
+  });
+
+  it("is let go by Escape", async () => {
+    serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/note": WORK });
+    openAt("/run/1");
+    await screen.findByRole("button", { name: /Note/ });
+    press("n");
+    await user.type(await screen.findByLabelText("Note"), "never mind{Escape}");
+    await waitFor(() => expect(screen.queryByLabelText("Note")).toBeNull());
+    expect(askedFor("POST /api/runs/1/note")).toEqual([]);
+  });
+
+  it("waits for a server that is away, and says so", async () => {
+    let away = true;
+    const note = ({ body: sent }: Asked) => (away ? new Refused("database-away", 503) : { ...WORK, sent });
+    serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/note": note });
+    openAt("/run/1");
+    await screen.findByRole("button", { name: /Note/ });
+    press("n");
+    await user.type(await screen.findByLabelText("Note"), "kept{Enter}");
+    expect(await screen.findByText(/it is tried again until it does/)).toBeTruthy();
+    away = false;
+    await waitFor(() => expect(askedFor("POST /api/runs/1/note")).toHaveLength(2), { timeout: 4_000 });
+    await waitFor(() => expect(screen.queryByText(/it is tried again/)).toBeNull());
+  });
+});
+
+describe("a run", () => {
+  it("is stopped only after it was asked", async () => {
+    const over = { ...HEAT, state: "stopped" } as RunView;
+    serve({ "GET /api/runs/1": HEAT, "POST /api/runs/1/stop": over });
+    openAt("/run/1");
+    await user.click(await screen.findByRole("button", { name: "Stop" }));
+    const ask = await screen.findByRole("dialog");
+    expect(ask.contains(document.activeElement)).toBe(true);
+    fireEvent.keyDown(document.activeElement ?? document.body, { key: "2" });
+    await user.click(within(ask).getByRole("button", { name: "Stop the run" }));
+    expect(await screen.findByText("The run of Reed brooch was stopped.")).toBeTruthy();
+    expect(body("POST /api/runs/1/stop")).toEqual({ at: 4 });
+    expect(askedFor("POST /api/runs/1/outcome")).toEqual([]);
+  });
+
+  it("that has gone on elsewhere is shown as it stands, with what was refused", async () => {
+    let moved = false;
+    serve({
+      "GET /api/runs/1": () => (moved ? HEAT : WORK),
+      "POST /api/runs/1/advance": () => {
+        moved = true;
+        return new Refused("clash", 409, "at", "the step is the one that the run stands at");
+      },
+    });
+    openAt("/run/1");
+    await screen.findByRole("button", { name: /Next/ });
+    press(" ");
+    expect(await screen.findByText(/the step is the one that the run stands at/)).toBeTruthy();
+    await screen.findByText("step 4 of 15");
+  });
+
+  it("that cannot be read says where it lies, and can be stopped from there", async () => {
+    const rail = recorded<{ now: string; entries: unknown[] }>("GET /api/rail");
+    serve({
+      "GET /api/rail": rail,
+      "GET /api/pieces": [],
+      "GET /api/runs/1": new Refused("unreadable", 409, "plan.steps[2].kind"),
+      "POST /api/runs/1/stop": {},
+    });
+    const { where } = openAt("/run/1");
+    expect(await screen.findByText(/plan\.steps\[2\]\.kind/)).toBeTruthy();
+    await user.click(await screen.findByRole("button", { name: "Stop this run" }));
+    await waitFor(() => expect(where()).toBe("/work"));
+    expect(body("POST /api/runs/1/stop")).toEqual({ at: 4 });
+  });
+
+  it("is left running, and stands in the rail", async () => {
+    const rail = recorded<{ now: string; entries: unknown[] }>("GET /api/rail");
+    serve({ "GET /api/runs/1": HEAT, "GET /api/rail": rail, "GET /api/pieces": [] });
+    const { where } = openAt("/run/1");
+    await user.click(await screen.findByRole("button", { name: "Leave it running" }));
+    await waitFor(() => expect(where()).toBe("/work"));
+    const strip = within(screen.getByRole("complementary", { name: "Running now" }));
+    expect((await strip.findByRole("link")).textContent).toMatch(/^Reed brooch at the torchstep 4 of 15/);
+  });
+});
+
+describe("a pot's timer", () => {
+  const at = (seconds: number) => new Date(Date.now() + seconds * 1000).toISOString();
+  const cooling = (low: number, high: number): RunView => ({
+    ...HEAT,
+    now: at(0),
+    step: { ...HEAT.step, kind: "pickle" } as RunView["step"],
+    records: HEAT.records.map((one) =>
+      one.n === HEAT.position ? { ...one, due_low: at(low), due_high: at(high) } : one,
+    ),
+  });
+
+  it.each([
+    [300, 600, "5:00", /then look; at the latest in (10:00|9:5\d)/],
+    [-60, 240, "4:00", /may come out/],
+    [-600, -60, "1:00", /over its time/],
+  ])("from %i to %i s shows %s", async (low, high, shown, words) => {
+    serve({ "GET /api/runs/1": cooling(low, high) });
+    openAt("/run/1");
+    expect(await screen.findByText(words)).toBeTruthy();
+    const seconds = screen.getByTestId("big-timer").textContent ?? "";
+    const [minutes, rest] = seconds
+      .replace("−", "-")
+      .split(":")
+      .map((one) => Math.abs(Number(one)));
+    const [wanted, more] = shown.split(":").map(Number);
+    const off = (minutes ?? 0) * 60 + (rest ?? 0) - ((wanted ?? 0) * 60 + (more ?? 0));
+    expect(Math.abs(off)).toBeLessThanOrEqual(3);
+  });
+});

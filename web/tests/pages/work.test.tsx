@@ -1,0 +1,111 @@
+// @vitest-environment happy-dom
+import { cleanup, screen, waitFor, within } from "@testing-library/react";
+import { afterEach, describe, expect, it } from "vitest";
+import type { PieceLine, PieceView } from "../../src/api/types";
+import { openAt, user } from "../app";
+import { askedFor, Refused, recorded, serve } from "../wire";
+
+afterEach(cleanup);
+
+const LINES = recorded<PieceLine[]>("GET /api/pieces");
+const VIEW = recorded<PieceView>("GET /api/pieces/4");
+const planned = (line: PieceLine, waits_for: string): PieceLine => ({
+  ...line,
+  status: "best",
+  parts: 5,
+  joins: 1,
+  waits_for,
+});
+
+describe("Work", () => {
+  it("says what to do where nothing is on the bench", async () => {
+    serve({ "GET /api/pieces": [] });
+    openAt("/work");
+    expect(await screen.findByText(/Nothing is on the bench/)).toBeTruthy();
+  });
+
+  it("tells each piece with what it waits for, and asks by itself for one that is not planned", async () => {
+    const [drop, finial] = LINES as [PieceLine, PieceLine];
+    serve({
+      "GET /api/pieces": [drop, planned(finial, "a hand")],
+      [`GET /api/pieces/${String(drop.id)}/line`]: planned(drop, "its first heat"),
+    });
+    openAt("/work");
+    const row = (await screen.findByText("Hollow lantern drop")).closest("li") as HTMLElement;
+    await within(row).findByText("its first heat");
+    expect(within(row).getByText("5 parts · 1 join")).toBeTruthy();
+    expect(screen.getByText("a hand")).toBeTruthy();
+    expect(askedFor(`GET /api/pieces/${String(finial.id)}/line`)).toEqual([]);
+  });
+
+  it("shows a run on the go in place of what a piece waits for", async () => {
+    const rail = recorded<{ now: string; entries: unknown[] }>("GET /api/rail");
+    serve({
+      "GET /api/pieces": LINES.map((line) => planned(line, "a hand")),
+      "GET /api/rail": rail,
+    });
+    openAt("/work");
+    expect(await screen.findByText("running: step 4 of 15")).toBeTruthy();
+    expect(screen.getAllByText("a hand")).toHaveLength(LINES.length - 1);
+  });
+
+  it("hides what is put away until it is asked for, and takes it out again", async () => {
+    let away = true;
+    serve({
+      "GET /api/pieces": () => [{ ...planned(LINES[3] as PieceLine, "a hand"), put_away: away }],
+      "POST /api/pieces/4/away": ({ body }: { body: { away: boolean } }) => {
+        away = body.away;
+        return VIEW;
+      },
+    });
+    openAt("/work");
+    const show = await screen.findByRole("button", { name: "Show 1 put away" });
+    expect(screen.queryByText("Reed brooch")).toBeNull();
+    await user.click(show);
+    await user.click(screen.getByRole("button", { name: "Take out" }));
+    await screen.findByRole("button", { name: "Put away" });
+    expect(askedFor("POST /api/pieces/4/away")[0]?.body).toEqual({ away: false });
+    expect(screen.queryByText(/put away$/)).toBeNull();
+  });
+
+  it("begins a piece by its name and opens it", async () => {
+    serve({
+      "GET /api/pieces": LINES,
+      "POST /api/pieces": VIEW,
+      "GET /api/pieces/4": VIEW,
+      "GET /api/pieces/4/cutting": recorded("GET /api/pieces/4/cutting"),
+    });
+    const { where } = openAt("/work");
+    await user.type(await screen.findByLabelText("Name of a new piece"), "  Reed brooch {Enter}");
+    await waitFor(() => expect(where()).toBe("/work/4"));
+    expect(askedFor("POST /api/pieces")[0]?.body).toEqual({ name: "Reed brooch" });
+  });
+
+  it("tells why a file is none, and stays", async () => {
+    serve({
+      "GET /api/pieces": LINES,
+      "POST /api/pieces": new Refused("unknown-metal", 422, "parts[0].metal"),
+    });
+    const { where } = openAt("/work");
+    const file = await screen.findByLabelText("Piece file");
+    for (const [text, told] of [
+      ["[1]", /a piece file is one JSON object/],
+      ["{}", /parts\[0\]\.metal: it can be done/],
+    ] as const) {
+      await user.upload(file, new File([text], "a.json", { type: "application/json" }));
+      expect(await screen.findByText(told)).toBeTruthy();
+    }
+    expect(askedFor("POST /api/pieces")).toHaveLength(1);
+    expect(where()).toBe("/work");
+  });
+
+  it("tells that the server does not answer, and that nothing is lost", async () => {
+    serve({
+      "GET /api/pieces": () => {
+        throw new TypeError("no route");
+      },
+    });
+    openAt("/work");
+    expect(await screen.findByText(/Eskel does not answer/)).toBeTruthy();
+  });
+});
