@@ -50,6 +50,7 @@ def with_easy(**more: Any) -> Piece:
     return post_on_plate(**more, bench={"solders": ["us-easy"]})
 
 
+@pytest.mark.long
 def test_the_programme_does_what_the_habits_do_not() -> None:
     """A thin post on a plate: a flame on the post or on its foot melts it long before the plate is warm."""
     made = with_easy(thick=1.2, post=0.8)
@@ -74,6 +75,7 @@ def test_a_habit_is_followed_and_judged(habit: Any) -> None:
     assert (told.verdict == "harms") == (told.tightest is not None and told.tightest.degrees_c < 0)
 
 
+@pytest.mark.long
 def test_twice_the_plate_takes_about_twice_as_long() -> None:
     """The flame gives much the same; a plate of twice the thickness holds twice the heat."""
     thin, thick = (easy(with_easy(thick=one), habit="even").seconds_to_flow for one in (0.8, 1.6))
@@ -144,6 +146,7 @@ def test_a_torch_that_cannot_says_so_and_what_would() -> None:
     assert {"torch", "surface", "below", "solder"} <= kinds
 
 
+@pytest.mark.long
 def test_a_flame_that_is_too_weak_is_told_as_that_and_not_as_a_loss() -> None:
     """On a great plate a flame on the foot melts the post; circling harms nothing, and shows that it is too weak."""
     great = post_on_plate(thick=3.0, bench={"solders": ["us-easy"]})
@@ -204,6 +207,7 @@ def test_an_odd_part_has_an_honest_answer(part: dict[str, Any]) -> None:
         assert "Infinity" not in text
 
 
+@pytest.mark.long
 def test_a_stone_in_the_heat_is_named_and_left_out() -> None:
     stone = {"id": "stone", "metal": None, "heat_safe": False, "form": {"kind": "ball", "diameter_mm": 4}}
     made = piece(
@@ -363,6 +367,7 @@ def test_the_command_refuses(
     assert fault["path"] == path
 
 
+@pytest.mark.long
 def test_the_command_lets_the_rehearsed_rules_speak(
     capsys: pytest.CaptureFixture[str], tmp_path: Any
 ) -> None:
@@ -378,7 +383,9 @@ def test_the_command_lets_the_rehearsed_rules_speak(
     assert "torch-too-small" in found[1]
 
 
-@pytest.mark.parametrize(("ball", "verdict"), [(1.8, "flows"), (4.0, "harms")])
+@pytest.mark.parametrize(
+    ("ball", "verdict"), [pytest.param(1.8, "flows", marks=pytest.mark.long), (4.0, "harms")]
+)
 def test_balling_tells_when_to_lift_the_flame_or_that_it_falls(ball: float, verdict: str) -> None:
     """The limit of a sterling ball on 0.8 mm wire is 3.1 mm."""
     pin = wire("pin")

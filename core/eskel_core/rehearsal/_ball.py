@@ -22,6 +22,7 @@ from ._types import (
     Series,
     StageShown,
     Verdict,
+    found_in,
 )
 from ._words import seconds_words
 
@@ -90,12 +91,18 @@ def _told(
     words = "" if seconds is None else seconds_words(seconds.low, seconds.likely, seconds.high)
     what = "melts" if work.ball_mm is None else f"has {about(work.ball_mm)}"
     limit = f"it lets go of the wire at {length(grown.limit_mm, 1)}"
-    says = {
-        "flows": f"The ball {what} after {words}. Lift the flame then: {limit}.",
-        "tight": "",
-        "harms": f"The ball lets go. It was to be {about(work.ball_mm or 0)}, and {limit}, after {grown.drops_s or 0:.0f} s.",
-        "never": f"It never comes to that with this flame. The end comes to {celsius(grown.tip_c[-1])}"
-        + (f" and the ball to {length(grown.diameter_mm[-1], 1)}." if grown.melts_s else "."),
+    lines = {
+        "flows": (f"The ball {what} after {words}.", f"Lift the flame then: {limit}."),
+        "tight": (),
+        "harms": (
+            "The ball lets go.",
+            f"It was to be {about(work.ball_mm or 0)}, and {limit}, after {grown.drops_s or 0:.0f} s.",
+        ),
+        "never": (
+            "It never comes to that with this flame.",
+            f"The end comes to {celsius(grown.tip_c[-1])}"
+            + (f" and the ball to {length(grown.diameter_mm[-1], 1)}." if grown.melts_s else "."),
+        ),
     }[verdict]
     end = float(grown.times_s[-1])
     stage = StageShown(
@@ -125,7 +132,7 @@ def _told(
     return Rehearsal(
         **asked_for(piece, facts, tools, factor, habit, setting),
         verdict=verdict,
-        says=says,
+        **found_in(*lines),
         programme=(stage,),
         seconds_to_flow=seconds,
         series=Series(time_s=tuple(round(float(t), 2) for t in grown.times_s), parts=(line,), joins=()),

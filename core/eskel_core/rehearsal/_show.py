@@ -27,8 +27,9 @@ from ._types import (
     StageShown,
     Tightest,
     Verdict,
+    found_in,
 )
-from ._words import event_text, fails_words, gathered_text, seconds_words, stage_text, title_of, verdict_text
+from ._words import event_text, fails_words, gathered_line, seconds_words, stage_text, title_of, verdict_lines
 
 Floats = NDArray[np.float64]
 _MOST_MOMENTS = 240
@@ -74,15 +75,17 @@ def shown(
     return Rehearsal(
         **asked_for(piece, facts, tools, factor, habit, setting),
         verdict=verdict,
-        says=verdict_text(
-            verdict,
-            _DONE[facts.purpose],
-            told,
-            None if tightest is None else tightest.text,
-            found.most_short_c,
-            settles_c,
-        )
-        + gathered_text(body.gathered),
+        **found_in(
+            *verdict_lines(
+                verdict,
+                _DONE[facts.purpose],
+                told,
+                None if tightest is None else tightest.text,
+                found.most_short_c,
+                settles_c,
+            ),
+            gathered_line(body.gathered),
+        ),
         programme=_programme(piece, facts, body, asked, found, (quick, slow)),
         seconds_to_flow=seconds,
         series=_series(piece, asked, trace, moments),

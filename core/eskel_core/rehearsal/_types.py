@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, model_validator
 
 from ..faults import KeptFormat, read_kept
 from ..heat import Side
@@ -153,6 +153,7 @@ class Rehearsal(Shown):
     setting: float
     verdict: Verdict
     says: str
+    lines: tuple[str, ...] = ()
     programme: tuple[StageShown, ...]
     seconds_to_flow: Seconds | None
     series: Series
@@ -169,6 +170,20 @@ class Rehearsal(Shown):
     ball: BallShown | None = None
     habits: tuple[HabitTried, ...] = ()
     help: tuple[Help, ...] = ()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _one_line_where_none_were_kept(cls, given: Any) -> Any:
+        """A kept rehearsal of an earlier day has one text."""
+        if isinstance(given, dict) and not given.get("lines") and "says" in given:
+            return {**given, "lines": (given["says"],)}
+        return given
+
+
+def found_in(*lines: str) -> dict[str, Any]:
+    """Give the keys of what was found: its sentences, and all of them in one text."""
+    told = tuple(line for line in lines if line)
+    return {"says": " ".join(told), "lines": told}
 
 
 def read_rehearsal(plain: Any) -> Rehearsal:

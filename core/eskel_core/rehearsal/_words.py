@@ -103,37 +103,41 @@ def _count(seconds: float) -> str:
     return f"{seconds:.0f}" if seconds >= 2 else f"{max(0.5, round(seconds * 2) / 2):g}"
 
 
-def gathered_text(how: Gathered | None) -> str:
+def gathered_line(how: Gathered | None) -> str:
     """Tell how the work was taken to lie where that is not as it is drawn; nothing where it is."""
     if how is None:
         return ""
     if how.how == "coil":
-        return f" It is reckoned as wound into a coil about {length(how.across_mm, 0)} across, as long wire is annealed."
-    return f" It is reckoned as one charge, about {length(how.across_mm, 0)} across when it has run together."
+        return f"It is reckoned as wound into a coil about {length(how.across_mm, 0)} across, as long wire is annealed."
+    return f"It is reckoned as one charge, about {length(how.across_mm, 0)} across when it has run together."
 
 
-def verdict_text(
+def verdict_lines(
     verdict: Verdict,
     what: str,
     seconds: str | None,
     tightest: str | None,
     short_c: float,
     settles_c: float | None,
-) -> str:
-    """Tell in one or two sentences what a rehearsal found.
+) -> tuple[str, ...]:
+    """Tell in one or two sentences what a rehearsal found, the one that matters first.
 
     `settles_c` is given where the flame is too weak; else a programme that falls short kept its limits by doing so.
     """
     match verdict:
         case "flows":
-            return f"{what} after {seconds}. {tightest or ''}".strip()
+            return f"{what} after {seconds}.", tightest or ""
         case "tight":
-            return f"{what} after {seconds}, but only just: {tightest}"
+            return f"{what} after {seconds}, but only just.", tightest or ""
         case "harms":
-            return f"Something is lost. {tightest}"
+            return "Something is lost.", tightest or ""
         case "never" if settles_c is not None:
             return (
-                f"It never comes to that with this flame on this surface: it settles at {celsius(settles_c)}."
+                "It never comes to that with this flame on this surface.",
+                f"It settles at {celsius(settles_c)}.",
             )
         case "never":
-            return f"No way was found that spares everything. This one comes nearest, {difference(short_c)} short."
+            return (
+                "No way was found that spares everything.",
+                f"This one comes nearest, {difference(short_c)} short.",
+            )

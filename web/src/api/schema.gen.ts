@@ -4074,6 +4074,11 @@ export interface components {
             verdict: "flows" | "tight" | "harms" | "never";
             /** Says */
             says: string;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: string[];
             /** Programme */
             programme: components["schemas"]["StageShown"][];
             seconds_to_flow: components["schemas"]["Seconds"] | null;

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import type { Tool } from "../api/types";
-import { boxed, NumberField } from "../parts/Field";
+import { boxed } from "../parts/Field";
+import { LengthField } from "../parts/LengthField";
 import { readLength } from "../parts/readLength";
 import { useUnits } from "../parts/useUnits";
 import { sayTools, splitSizes, TOOL_WORDS, type ToolKind, withSizes, withTurn } from "./tools";
@@ -22,11 +23,10 @@ export function ToolsSection({ tools, onChange }: ToolsSectionProps) {
         ))}
         {groove && (
           <div className="ml-[146px] w-40">
-            <NumberField
+            <LengthField
               label="Mill closes a turn"
-              unit="mm"
-              value={groove.mm_per_turn ?? 0}
-              onCommit={(mm) => mm > 0 && onChange(withTurn(tools, mm))}
+              mm={groove.mm_per_turn ?? 0}
+              onCommit={(mm) => onChange(withTurn(tools, mm))}
             />
           </div>
         )}

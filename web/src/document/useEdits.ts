@@ -59,6 +59,8 @@ export function useEdits(key: number): Edits {
     onError: (problem) => {
       waiting.current = false;
       setError(problem);
+      // What was refused is not on the screen any more: it is offered again.
+      setFound(draftOf(key));
       return cache.invalidateQueries({ queryKey: ["piece", key] });
     },
   });

@@ -209,7 +209,7 @@ function Verdict({ view, rehearsal, job, isStale }: VerdictProps) {
     }
   };
   const told = VERDICTS[rehearsal.verdict];
-  const [first, rest] = sentences(rehearsal.says);
+  const [first, ...rest] = rehearsal.lines ?? [rehearsal.says];
   return (
     <div className="mt-2">
       <div className="flex items-start justify-between gap-6">
@@ -220,7 +220,7 @@ function Verdict({ view, rehearsal, job, isStale }: VerdictProps) {
             </span>
             {first}
           </p>
-          {rest && <p className="text-[17px] text-quiet">{rest}</p>}
+          {rest.length > 0 && <p className="text-[17px] text-quiet">{rest.join(" ")}</p>}
         </div>
         <Button look="main" className="shrink-0" disabled={used} onClick={() => void copy()}>
           {used ? "Used in the plan" : "Use this rehearsal"}
@@ -236,12 +236,6 @@ function Verdict({ view, rehearsal, job, isStale }: VerdictProps) {
   );
 }
 
-/** The first sentence, and what follows it. */
-function sentences(text: string): [string, string] {
-  const end = text.search(/[.:,] (?=[A-Z]|but )/);
-  return end < 0 ? [text, ""] : [text.slice(0, end + 1), text.slice(end + 2)];
-}
-
 type NowProps = {
   rehearsal: Rehearsal;
   seconds: number;
@@ -250,9 +244,9 @@ type NowProps = {
   onLight: (light: Light) => void;
 };
 
-/** What is seen at the moment shown: the glow in a word, and what has just happened. */
 const LIGHTS = optionsOf<Light>({ dark: "dark room", dim: "dim room", daylight: "daylight" });
 
+/** What is seen at the moment shown: the glow in a word, and what has just happened. */
 function Now({ rehearsal, seconds, glow, light, onLight }: NowProps) {
   const hottest = Math.max(
     20,

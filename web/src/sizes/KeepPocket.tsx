@@ -68,7 +68,7 @@ export function KeepPocket({ name, title, sent }: KeepPocketProps) {
                   ["part", "a part of it"],
                   ["cut", "a line of its cut list"],
                 ]}
-                onChoose={(chosenAs) => setKeptAs(chosenAs as "part" | "cut")}
+                onChoose={setKeptAs}
               />
               <TextField label="Name" value={called} onCommit={setCalled} />
               <FaultList error={error} />

@@ -150,7 +150,7 @@ function TextKey({ info, path, value, asking }: KeyFieldProps) {
           ) : (
             told && (
               <p id={`${id}-told`} className="text-[13px] text-quiet">
-                {besides(text, told)}
+                {told}
               </p>
             )
           )}
@@ -158,13 +158,6 @@ function TextKey({ info, path, value, asking }: KeyFieldProps) {
       )}
     </Field>
   );
-}
-
-/** Say what a text was understood as, without saying again what stands above it: `0.8 mm = 0.0315 in` is cut short. */
-export function besides(text: string, told: string): string {
-  const [first, ...rest] = told.split(" = ");
-  const repeats = first !== undefined && Number(first.split(" ")[0]) === Number(text.trim());
-  return repeats && rest.length ? `= ${rest.join(" = ")}` : told;
 }
 
 const HINT: Record<string, string> = {
