@@ -25,10 +25,10 @@ from eskel_core.forms import Form, RectOutline, Sheet, Strip
 from eskel_core.heat import (
     KELVIN,
     SIGMA,
-    Asked,
     Flame,
     Goal,
     Ground,
+    HeatSetup,
     March,
     Network,
     Stage,
@@ -83,9 +83,9 @@ def best(run: Callable[[], object], runs: int = RUNS) -> float:
 def rehearsed(network: Network) -> Callable[[], object]:
     """Give a whole rehearsal of 60 s: events, watch and history with it."""
     goal = Goal("all", np.arange(len(network)), 5000.0)
-    asked = Asked(network, TORCH, (goal,), (), fluxes()["white-paste"])
+    setup = HeatSetup(network, TORCH, (goal,), (), fluxes()["white-paste"])
     stage = Stage(aims_of(network, TORCH)[0], 0.4, SECONDS)
-    return lambda: rehearse(asked, (stage, stage), SECONDS, go_on=True)
+    return lambda: rehearse(setup, (stage, stage), SECONDS, go_on=True)
 
 
 @dataclass(frozen=True)
@@ -213,7 +213,7 @@ def main() -> None:
     took_all = []
     for seed in range(1, 60):
         ready = scene(seed)
-        if ready is None or not 180 <= len(ready.asked.network) <= 230:
+        if ready is None or not 180 <= len(ready.setup.network) <= 230:
             continue
         began = time.perf_counter()
         found_for(ready, "best")

@@ -102,12 +102,12 @@ def _fill(count: int) -> None:
         )
         heats = [record for record in records if record.n % 6 == 3]
         OutcomeRecord.objects.bulk_create(
-            [OutcomeRecord(record=one, join="seat", outcome=dice.choice(OUTCOMES), at=now) for one in heats]
+            [OutcomeRecord(record=heat, join="seat", outcome=dice.choice(OUTCOMES), at=now) for heat in heats]
         )
         ForetoldHeat.objects.bulk_create(
             [
                 ForetoldHeat(
-                    record=one,
+                    record=heat,
                     torch=dice.choice(["propane-air-small", "butane-kitchen"]),
                     heat_no=1,
                     low_s=20,
@@ -116,7 +116,7 @@ def _fill(count: int) -> None:
                     factor=1,
                     spread=0.3,
                 )
-                for one in heats
+                for heat in heats
             ]
         )
 

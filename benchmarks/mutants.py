@@ -79,8 +79,8 @@ MUTANTS = (
     Mutant("heat/_cells.py", "_WIRE_CONVECTION_W_MK = 0.033", "_WIRE_CONVECTION_W_MK = 0.05", HEAT),
     Mutant("heat/_network.py", "DRY_W_M2K = 5_000.0", "DRY_W_M2K = 8_000.0", HEAT),
     Mutant("heat/_network.py", "GLASSY_W_M2K = 20_000.0", "GLASSY_W_M2K = 9_000.0", HEAT),
-    Mutant("heat/_asked.py", "MOST_TAKEN = 0.5", "MOST_TAKEN = 0.6", HEAT),
-    Mutant("heat/_asked.py", "FLOW_HOLD_S = 0.5", "FLOW_HOLD_S = 1.5", HEAT + " test_rehearsal.py"),
+    Mutant("heat/_setup.py", "MOST_TAKEN = 0.5", "MOST_TAKEN = 0.6", HEAT),
+    Mutant("heat/_setup.py", "FLOW_HOLD_S = 0.5", "FLOW_HOLD_S = 1.5", HEAT + " test_rehearsal.py"),
     Mutant("rules/_loose_rules.py", "SPLIT_NEAR_MM = 2.0", "SPLIT_NEAR_MM = 3.0", RULES),
     Mutant("rules/_loose_rules.py", "FRAME_WIRES = 4", "FRAME_WIRES = 5", RULES),
     Mutant("metals/_melted.py", "FLAT_SHARE = 0.25", "FLAT_SHARE = 0.3", f"{RULES} {SIZES}"),
@@ -139,7 +139,7 @@ def main() -> int:
     parser = argparse.ArgumentParser()
     parser.add_argument("--only", default="")
     asked = parser.parse_args()
-    chosen = [one for one in MUTANTS if asked.only in f"{one.file} {one.right}"]
+    chosen = [mutant for mutant in MUTANTS if asked.only in f"{mutant.file} {mutant.right}"]
     with tempfile.TemporaryDirectory() as home:
         tree = Path(home)
         for part in ("core", "tests", "examples", "bin", "docs"):

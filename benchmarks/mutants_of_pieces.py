@@ -125,7 +125,7 @@ def main() -> int:
     parser.add_argument("--count", type=int, default=10_000)
     parser.add_argument("--from", dest="first", type=int, default=0)
     asked = parser.parse_args()
-    whole = [json.loads(one.read_text(encoding="utf-8")) for one in EXAMPLES]
+    whole = [json.loads(example.read_text(encoding="utf-8")) for example in EXAMPLES]
     ends: Counter[str] = Counter()
     longest, slow, traces = 0.0, 0, 0
     for seed in range(asked.first, asked.first + asked.count):

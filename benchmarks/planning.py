@@ -131,7 +131,7 @@ def small() -> None:
 def status_of(found: Any) -> str:
     """Say what a solve gave."""
     if isinstance(found, Assignment):
-        return "best" if all(one.proven for one in found.objectives) else "good"
+        return "best" if all(objective.proven for objective in found.objectives) else "good"
     return "impossible" if found is None else "undecided"
 
 
@@ -153,7 +153,7 @@ def suite() -> None:
                 ratios.append(slow / full)
                 told = f"{slow:>9.2f}{'' if plain else '+'}{slow / full:>7.0f}"
             print(f"{joins:>5}{seed:>5}{quick:>11.2f}{full:>9.2f}{states[-1]:>12}{told}", flush=True)
-        counted = ", ".join(f"{states.count(one)} {one}" for one in dict.fromkeys(states))
+        counted = ", ".join(f"{states.count(fromkey)} {fromkey}" for fromkey in dict.fromkeys(states))
         middle = f"; plain model at the median {statistics.median(ratios):.0f} times slower" if ratios else ""
         print(
             f"{joins} joins: at the median {statistics.median(at_once):.2f} s at once, {statistics.median(whole):.2f} s whole; {counted}{middle}"

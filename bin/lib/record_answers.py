@@ -88,7 +88,7 @@ def record(asking: Asking) -> None:
     asking.get(f"/api/pieces/{BROOCH}")
     asking.get(f"/api/pieces/{BROOCH}/cutting")
     sizes = asking.get("/api/sizes")
-    asking.answers["GET /api/sizes"] = [one for one in sizes if one["name"] in CALCULATORS]
+    asking.answers["GET /api/sizes"] = [size for size in sizes if size["name"] in CALCULATORS]
     asking.post("/api/sizes/ring-blank", {"typed": RING})
     _rehearse(asking)
     _run(asking)

@@ -223,10 +223,10 @@ def test_refusals_end_somewhere() -> None:
 
 def test_a_question_of_why_has_an_effort_and_says_what_it_left() -> None:
     piece = pieces.chain(4, [pieces.join(f"j{n}", f"w{n}", f"w{n + 1}") for n in range(3)])
-    assert "undecided" not in {one.verdict for one in why_join(piece, "j1").alternatives}
+    assert "undecided" not in {alternative.verdict for alternative in why_join(piece, "j1").alternatives}
     none = why_join(piece, "j1", effort=0.0)
-    assert [one.title for one in none.alternatives] == [
-        one.title for one in why_join(piece, "j1").alternatives
+    assert [alternative.title for alternative in none.alternatives] == [
+        alternative.title for alternative in why_join(piece, "j1").alternatives
     ]
 
 

@@ -84,7 +84,7 @@ def test_a_heat_predicted_with_a_factor_is_read_beside_the_table() -> None:
 @settings(max_examples=60, deadline=None)
 @given(st.lists(st.floats(0.01, 1e5), max_size=12))
 def test_any_times_give_a_finite_factor_and_spread(times: list[float]) -> None:
-    made = calibrate([heat(one) for one in times])
+    made = calibrate([heat(time) for time in times])
     assert math.isfinite(made.torch.factor)
     assert made.torch.factor > 0
     assert 0 < made.torch.spread < 40

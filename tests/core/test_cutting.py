@@ -101,7 +101,7 @@ def best_by_trying(cuts: list[int], bars: list[int], kerf: int) -> tuple[int, in
 )
 def test_no_way_lays_more_or_opens_less(cuts: list[int], bars: list[int], kerf: int) -> None:
     cutting = cut_bars(
-        [float(one) for one in cuts], sorted((float(one) for one in bars), reverse=True), float(kerf)
+        [float(cut) for cut in cuts], sorted((float(one) for one in bars), reverse=True), float(kerf)
     )
     laid = sum(sum(bar.cuts_mm) for bar in cutting.bars)
     assert (laid, cutting.opened_mm) == best_by_trying(cuts, bars, kerf)
@@ -213,7 +213,7 @@ def test_solder_is_summed_by_grade_held_against_the_drawer_and_bought() -> None:
     ]
     made = lantern().model_copy(update={"bench": None})
     whole = cut_and_solder(made, plan(made), Bench.model_validate({"solders": drawer}))
-    totals = {one.grade: one for one in whole.solder_totals}
+    totals = {total.grade: total for total in whole.solder_totals}
     by_hand: dict[str, float] = {}
     for row in whole.solder:
         by_hand[row.grade] = by_hand.get(row.grade, 0.0) + row.mass_mg
@@ -247,7 +247,7 @@ def test_the_csv_adds_up() -> None:
     rows = list(csv.reader(io.StringIO(cut_list_csv(listed(made)))))
     head = rows[0]
     cuts = [dict(zip(head, row, strict=True)) for row in rows[1 : 1 + len(made.parts)]]
-    assert [row["part"] for row in cuts] == [one.title for one in made.parts]
+    assert [row["part"] for row in cuts] == [part.title for part in made.parts]
     for row in cuts:
         assert float(row["mass g"]) == pytest.approx(
             float(row["mass each g"]) * int(row["how many"]), abs=1e-3
@@ -258,7 +258,7 @@ def test_the_csv_adds_up() -> None:
 def test_every_example_is_listed_and_its_mass_is_that_of_its_parts(path: Any) -> None:
     made = piece_from_object(json.loads(path.read_text(encoding="utf-8")))
     whole = listed(made)
-    assert {row.id for row in whole.rows} <= {one.id for one in made.parts}
+    assert {row.id for row in whole.rows} <= {part.id for part in made.parts}
     assert all(row.count > 0 and row.mass_g > 0 for row in whole.rows)
 
 

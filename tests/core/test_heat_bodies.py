@@ -14,11 +14,11 @@ from hypothesis import strategies as st
 from eskel_core.forms import Disc, Round, Sheet, Strip, Wire
 from eskel_core.heat import (
     Aim,
-    Asked,
     Body,
     Energy,
     Found,
     Goal,
+    HeatSetup,
     Limit,
     Stage,
     Trace,
@@ -273,32 +273,32 @@ def test_a_charge_melts_when_it_has_its_heat() -> None:
 # Programmes beside the full rehearsal, and how they are weighed.
 
 
-def asked_for(made: Piece, torch: Any = SMALL, reach_c: float = 711.0) -> Asked:
+def asked_for(made: Piece, torch: Any = SMALL, reach_c: float = 711.0) -> HeatSetup:
     network = body(made, "base", "post", making=("foot",), cells=90).network
     goals = tuple(Goal(touch.place, touch.seam, reach_c) for touch in network.touches)
     limits = tuple(Limit(node, "part", network.cells(node), 802.0) for node in network.nodes)
-    return Asked(network, torch, goals, limits, fluxes()["white-paste"])
+    return HeatSetup(network, torch, goals, limits, fluxes()["white-paste"])
 
 
 @pytest.mark.parametrize("setting", [5, 7])
 @pytest.mark.parametrize("key", ["circle::above", "near:base:above"])
 def test_side_by_side_is_as_alone(setting: int, key: str) -> None:
     """The simpler march, in even steps and with flux as good as glassy, is within a tenth of the full rehearsal."""
-    asked = asked_for(posts(1), LARGE)
-    aims = aims_of(asked.network, LARGE)
+    setup = asked_for(posts(1), LARGE)
+    aims = aims_of(setup.network, LARGE)
     number = next(n for n, one in enumerate(aims) if one.key == key)
     one = Programme((number,), (setting,), (0.0,))
-    tried = Trials(replace(asked, limits=()), aims, 120.0, 0.0).march([one])[0]
-    alone = run(replace(asked, limits=()), (Stage(aims[number], float(SETTINGS[setting]), None),), 120.0, 0.0)
+    tried = Trials(replace(setup, limits=()), aims, 120.0, 0.0).march([one])[0]
+    alone = run(replace(setup, limits=()), (Stage(aims[number], float(SETTINGS[setting]), None),), 120.0, 0.0)
     assert alone.done_s is not None
     assert tried.done_s == pytest.approx(alone.done_s, rel=0.1, abs=0.3)
 
 
 def test_the_same_search_finds_the_same() -> None:
-    asked = asked_for(posts(2))
-    aims = aims_of(asked.network, SMALL)
-    plain = run(asked, (Stage(aims[0], 1.0, None),), 120.0, 5.0)
-    found = [best_programme(asked, aims, (asked, aims), plain, 60.0, 5.0, generations=3) for _ in range(2)]
+    setup = asked_for(posts(2))
+    aims = aims_of(setup.network, SMALL)
+    plain = run(setup, (Stage(aims[0], 1.0, None),), 120.0, 5.0)
+    found = [best_programme(setup, aims, (setup, aims), plain, 60.0, 5.0, generations=3) for _ in range(2)]
     told = [[(stage.aim.key, stage.setting, stage.seconds) for stage in one.stages] for one in found]
     assert told[0] == told[1]
     assert found[0].trace.t_c.tobytes() == found[1].trace.t_c.tobytes()

@@ -14,10 +14,10 @@ from hypothesis import strategies as st
 
 from eskel_core.forms import Ball, Disc, Sheet, Strip, Tube, measure
 from eskel_core.heat import (
-    Asked,
     Flame,
     Goal,
     Ground,
+    HeatSetup,
     March,
     Network,
     Stage,
@@ -141,9 +141,9 @@ def test_halving_the_cells_changes_little(name: str) -> None:
     def seconds(size_mm: float) -> float:
         network = assemble({"part": cut(FORMS[name], size_mm=size_mm)})
         goal = Goal("all", np.arange(len(network)), 718.0)
-        asked = Asked(network, SMALL, (goal,), (), fluxes()["white-paste"])
+        setup = HeatSetup(network, SMALL, (goal,), (), fluxes()["white-paste"])
         stages = (Stage(aims_of(network, SMALL)[0], 1.0, None),)
-        return rehearse(asked, stages, 200).reached["all"]
+        return rehearse(setup, stages, 200).reached["all"]
 
     assert seconds(0.8) == pytest.approx(seconds(1.6), rel=0.03)
 
@@ -251,10 +251,10 @@ def test_a_ball_of_a_wanted_size_is_lifted_in_time() -> None:
 
 def test_a_stage_that_does_nothing_is_left_out() -> None:
     network = assemble({"disc": cut(FORMS["disc"])})
-    asked = Asked(network, SMALL, (Goal("all", np.arange(len(network)), 718.0),), (), None)
+    setup = HeatSetup(network, SMALL, (Goal("all", np.arange(len(network)), 718.0),), (), None)
     circle, brush = aims_of(network, SMALL)[:2]
     idle = (Stage(brush, 0.3, 0.5), Stage(circle, 1.0, 4.0), Stage(circle, 1.0, None))
-    made = simpler(asked, run(asked, idle, 200, 5.0), 200, 5.0)
+    made = simpler(setup, run(setup, idle, 200, 5.0), 200, 5.0)
     assert [(stage.aim.kind, stage.setting, stage.seconds) for stage in made.stages] == [
         ("circle", 1.0, None)
     ]

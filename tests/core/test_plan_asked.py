@@ -31,7 +31,7 @@ def solder_of(made: Plan, name: str) -> str | None:
 def test_a_join_kept_apart_has_a_heat_of_its_own_and_tells_what_it_costs() -> None:
     assert heats(plan(row_of())) == [{"a", "b", "c"}]
     made = plan(row_of({"b": {"by_hand": {"apart": ["a", "c"]}}}))
-    assert [len(one) for one in heats(made)] == [1, 2] or [len(one) for one in heats(made)] == [2, 1]
+    assert [len(heat) for heat in heats(made)] == [1, 2] or [len(heat) for heat in heats(made)] == [2, 1]
     assert made.by_hand is not None
     assert made.by_hand.joins == ("b",)
     assert made.by_hand.cost.startswith("Against the best: 1 heat more")
@@ -52,8 +52,8 @@ def test_a_grade_by_hand_stands_over_the_one_that_was_fixed() -> None:
 def test_a_move_that_cannot_be_is_named_in_the_conflict() -> None:
     made = plan(row_of({"b": {"after": ["a"], "by_hand": {"shares": ["a"]}}}))
     assert made.conflict is not None
-    assert {one.kind for one in made.conflict.demands} == {"order", "shares"}
-    assert "Take the move back." in {one.remedy for one in made.conflict.demands}
+    assert {demand.kind for demand in made.conflict.demands} == {"order", "shares"}
+    assert "Take the move back." in {demand.remedy for demand in made.conflict.demands}
 
 
 @pytest.mark.parametrize(
@@ -69,7 +69,9 @@ def test_what_can_never_share_a_heat_is_said(other: dict[str, Any], reason: str)
     assert made.conflict is not None
     assert made.conflict.demands[0].text == f"b was moved into the heat of a, but {reason}."
     why = why_join(row_of({"b": other}), "b")
-    assert reason in {one.text[0].lower() + one.text[1:-1] for one in why.alternatives}
+    assert reason in {
+        alternative.text[0].lower() + alternative.text[1:-1] for alternative in why.alternatives
+    }
 
 
 def test_a_move_that_changes_nothing_says_so() -> None:
@@ -107,7 +109,7 @@ def test_moves_by_hand_never_better_the_best(seed: int) -> None:
 def test_why_is_what_the_solver_finds() -> None:
     """The crown of the hollow drop: harder solder would run the rim again; it cannot come in the rim's heat."""
     why = why_join(parse_piece(DROP.read_bytes()), "crown")
-    told = {one.solder or one.title: one for one in why.alternatives}
+    told = {alternative.solder or alternative.title: alternative for alternative in why.alternatives}
     assert why.solder == "us-easy"
     assert "Rim of the domes would run again in heat 2" in told["us-hard"].text
     assert "1 join more runs again" in told["us-hard"].text
@@ -121,7 +123,7 @@ def test_why_tells_that_a_metal_would_melt() -> None:
     for part in germanium["parts"]:
         part["metal"] = "germanium-silver-935"
     why = why_join(parse_piece(json.dumps(germanium)), "rim")
-    hard = next(one for one in why.alternatives if one.solder == "us-hard")
+    hard = next(alternative for alternative in why.alternatives if alternative.solder == "us-hard")
     assert hard.verdict == "impossible"
     assert "766" in hard.text
     assert "798" in hard.text

@@ -76,7 +76,7 @@ def test_a_harder_grade_where_it_is_seen_never_buys_a_soft_join(
     ]
     made = plan(chain(joins + 1, rows))
     assert list(grades(made).values()) == wanted
-    assert {one.name: one.value for one in made.objectives}["soft-while-loaded"] == soft
+    assert {objective.name: objective.value for objective in made.objectives}["soft-while-loaded"] == soft
 
 
 def test_held_joins_share_a_heat_when_nothing_orders_them_apart() -> None:

@@ -68,14 +68,14 @@ def test_a_row_of_sixty_joins_is_planned_and_proven() -> None:
     """Sixty-one wires end to end, every join seated: ten heats of six, whatever is done."""
     made = plan(chain(61, [join(f"r{n}", f"w{n}", f"w{n + 1}") for n in range(60)]))
     assert made.status == "best"
-    assert [one.value for one in made.objectives][:4] == [0, 10, 0, 0]
+    assert [objective.value for objective in made.objectives][:4] == [0, 10, 0, 0]
 
 
 def test_when_the_effort_is_used_up_a_plan_comes_with_its_gap() -> None:
     rows = [join(f"j{n}", f"w{n}", f"w{n + 1}", after=[f"j{n - 1}"] if n % 7 else []) for n in range(40)]
     found = solve(problem_of(chain(41, rows)), effort=0.3)
     assert found is not None
-    gap = next(one for one in found.objectives if not one.proven)
+    gap = next(objective for objective in found.objectives if not objective.proven)
     assert gap.bound < gap.value
 
 

@@ -23,7 +23,9 @@ LARGEST = ("flow-of-chosen", "flow-of-rest")
 def numbers(made: Plan) -> tuple[float, ...] | None:
     if made.conflict is not None:
         return None
-    return tuple(-one.value if one.name in LARGEST else one.value for one in made.objectives)
+    return tuple(
+        -objective.value if objective.name in LARGEST else objective.value for objective in made.objectives
+    )
 
 
 @pytest.mark.parametrize("seed", seeds(120, quick=40))
@@ -61,7 +63,7 @@ def test_names_and_order_of_lists_do_not_matter(seed: int) -> None:
 def test_no_plan_breaks_a_stop_rule_or_an_order(seed: int) -> None:
     made = generated(200 + seed, 7)
     answer = plan(made)
-    assert not {one.code for one in answer.cautions} & {
+    assert not {caution.code for caution in answer.cautions} & {
         code for code, rule in rules().items() if rule.severity == "stop"
     }
     at = {row.join: step.heat_no for step in answer.steps if isinstance(step, HeatStep) for row in step.joins}
@@ -85,7 +87,7 @@ def test_examples_plan_best_and_the_same_on_every_run(path: Path) -> None:
     first = plan(made)
     assert first.status == "best"
     assert first == plan(made)
-    assert not any(one.severity in ("stop", "danger") for one in first.cautions)
+    assert not any(caution.severity in ("stop", "danger") for caution in first.cautions)
 
 
 @pytest.mark.parametrize("circle", [False, True])

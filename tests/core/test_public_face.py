@@ -48,8 +48,8 @@ MODULES = [
 @pytest.mark.parametrize("name", PACKAGES)
 def test_a_package_names_its_public_face(name: str) -> None:
     package = importlib.import_module(f"eskel_core.{name}")
-    face = {one for one in vars(package) if not one.startswith("_")}
-    modules = {one.name for one in pkgutil.iter_modules(package.__path__)}
+    face = {var for var in vars(package) if not var.startswith("_")}
+    modules = {module.name for module in pkgutil.iter_modules(package.__path__)}
     assert set(package.__all__) == face - modules
     assert list(package.__all__) == sorted(
         package.__all__, key=lambda one: (not one.isupper(), one[0].islower(), one)

@@ -57,7 +57,7 @@ def test_the_programme_does_what_the_habits_do_not() -> None:
     best = easy(made, with_habits=True)
     assert best.verdict == "flows"
     assert 1 <= len(best.programme) <= 6
-    tried = {one.habit: one for one in best.habits}
+    tried = {habit.habit: habit for habit in best.habits}
     assert tried["light"].verdict == "harms"
     assert "Post" in tried["light"].text or "post" in tried["light"].text
     assert best.tightest is not None
@@ -239,7 +239,7 @@ def test_the_same_input_gives_the_same_output() -> None:
 
 
 def codes(made: Piece) -> set[str]:
-    return {one.code for one in plan(made).cautions}
+    return {caution.code for caution in plan(made).cautions}
 
 
 @pytest.mark.long
@@ -317,7 +317,9 @@ def test_earlier_joins_are_credited_with_what_the_model_found() -> None:
     (peak,) = told.peaks
     assert peak.shield_c > 20
     shields = use(made, told).joins[0].shields
-    assert [(one.during, one.how, one.degrees_c) for one in shields] == [("two", "rehearsed", peak.shield_c)]
+    assert [(shield.during, shield.how, shield.degrees_c) for shield in shields] == [
+        ("two", "rehearsed", peak.shield_c)
+    ]
 
 
 @pytest.mark.long

@@ -14,8 +14,8 @@ S = "sterling-925"
 def codes(made: Piece) -> dict[str, list[str]]:
     """What each rule speaks of, by its code."""
     told: dict[str, list[str]] = {}
-    for one in plan(made).cautions:
-        told.setdefault(one.code, []).append(one.text)
+    for caution in plan(made).cautions:
+        told.setdefault(caution.code, []).append(caution.text)
     return told
 
 

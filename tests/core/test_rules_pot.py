@@ -18,7 +18,7 @@ DROP = next(path for path in EXAMPLES if path.name.startswith("hollow-lantern-dr
 
 
 def codes(made: Piece) -> set[str]:
-    return {one.code for one in plan(made).cautions}
+    return {caution.code for caution in plan(made).cautions}
 
 
 def with_bench(**bench: Any) -> Piece:
@@ -93,7 +93,7 @@ DONE = [Doing("heat", 1), Doing("quench", 1), Doing("unbind", 1), Doing("pickle"
     ],
 )
 def test_steel_comes_off_and_water_comes_first(done: list[Doing], expected: list[str]) -> None:
-    assert [one.code for one in find_in_steps(course_of(BOUND), done)] == expected
+    assert [step.code for step in find_in_steps(course_of(BOUND), done)] == expected
 
 
 def test_a_hollow_that_was_wet_is_dried_before_the_next_heat() -> None:
@@ -106,5 +106,5 @@ def test_a_hollow_that_was_wet_is_dried_before_the_next_heat() -> None:
 
 @pytest.mark.parametrize("path", EXAMPLES, ids=lambda path: path.name)
 def test_no_plan_of_an_example_leaves_water_steel_or_heat_where_it_hurts(path: Any) -> None:
-    made = {one.code for one in plan(parse_piece(path.read_bytes())).cautions}
+    made = {caution.code for caution in plan(parse_piece(path.read_bytes())).cautions}
     assert not made & {"wet-hollow", "steel-in-pickle", "hot-into-acid"}

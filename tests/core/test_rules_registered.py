@@ -104,7 +104,7 @@ S = "sterling-925"
 
 def codes(parts: list[dict[str, Any]], joins: list[dict[str, Any]], **more: Any) -> set[str]:
     made = plan(pieces.piece(parts, joins, **more))
-    told = {one.code for one in made.cautions}
+    told = {caution.code for caution in made.cautions}
     return told | set(made.conflict.codes if made.conflict else ())
 
 

@@ -43,7 +43,7 @@ def test_every_result_says_how_it_was_found_and_can_be_drawn_and_printed(name: s
     if sketch is None:
         assert name in ("anneal", "cost", "pickle-time")
         return
-    spots = [spot for one in sketch.lines for spot in one.points]
+    spots = [spot for line in sketch.lines for spot in line.points]
     assert all(math.isfinite(x) and math.isfinite(y) for x, y in spots)
     assert min(x for x, _ in spots) >= sketch.low[0]
     assert max(y for _, y in spots) <= sketch.high[1]
@@ -196,7 +196,7 @@ CAUTIONS = [
 
 @pytest.mark.parametrize(("name", "given", "code"), CAUTIONS)
 def test_a_caution_speaks_where_it_applies(name: str, given: dict[str, Any], code: str) -> None:
-    told = {one.code: one for one in found(name, given).cautions}
+    told = {caution.code: caution for caution in found(name, given).cautions}
     assert code in told
     assert told[code].severity == rules()[code].severity
     assert told[code].text.endswith(".")
@@ -357,10 +357,10 @@ def test_nesting_begins_at_an_edge_and_draws_at_one_to_one() -> None:
 
 def test_passes_that_take_too_much_are_told_once() -> None:
     made = found("draw-down", {"metal": S, "start": rnd(3), "end": rnd(1), "length_mm": 100}, TOOLS)
-    (told,) = [one for one in made.cautions if one.code == "pass-too-large"]
+    (told,) = [caution for caution in made.cautions if caution.code == "pass-too-large"]
     assert told.text.startswith("3 passes take more than 15 %")
     assert "to 1.4 mm it is 78.2 %" in speak(told.text)
-    (stop,) = [one for one in made.cautions if one.code == "needs-anneal"]
+    (stop,) = [caution for caution in made.cautions if caution.code == "needs-anneal"]
     assert "78.2 % at once" in stop.text
 
 

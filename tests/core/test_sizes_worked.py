@@ -609,7 +609,7 @@ def test_marks_lie_where_things_go() -> None:
 def test_each_prong_has_its_own_marks() -> None:
     wanted = [{"reach_mm": reach, "wire_mm": 1, "ball_mm": 1.5} for reach in (8, 9, 10.5)]
     found = calculate("prong", {"metal": S, "prongs": wanted}).found
-    assert [one.snip_mark_mm for one in found.prongs] == pytest.approx([8.75, 9.75, 11.25])
+    assert [prong.snip_mark_mm for prong in found.prongs] == pytest.approx([8.75, 9.75, 11.25])
 
 
 def test_an_odd_number_of_quarter_turns_turns_the_drop() -> None:

@@ -34,7 +34,7 @@ def chosen(model: Model, variables: list[int], terms: list[tuple[int, int]]) -> 
     answer = model.minimise(terms, Effort(5.0))
     assert answer.values is not None
     assert answer.proven
-    return answer.bound, [answer.values[one] for one in variables]
+    return answer.bound, [answer.values[variable] for variable in variables]
 
 
 @settings(deadline=None, max_examples=40)
@@ -47,7 +47,7 @@ def test_a_small_model_has_the_answer_that_trying_everything_has(costs: list[int
     least = min(least, len(costs))
     model = Model()
     variables = [model.boolean() for _ in costs]
-    model.between(least, [(1, one) for one in variables], len(costs))
+    model.between(least, [(1, variable) for variable in variables], len(costs))
     bound, values = chosen(
         model, variables, [(cost, one) for cost, one in zip(costs, variables, strict=True)]
     )
@@ -72,7 +72,7 @@ def test_the_same_model_has_the_same_answer() -> None:
     def made() -> list[int]:
         model = Model()
         variables = [model.boolean() for _ in range(12)]
-        model.between(5, [(1, one) for one in variables], 7)
+        model.between(5, [(1, variable) for variable in variables], 7)
         return chosen(model, variables, [(n % 3, one) for n, one in enumerate(variables)])[1]
 
     assert made() == made()

@@ -110,8 +110,8 @@ def said_by_rules() -> Iterator[str]:
 
 
 def said_by_sizes() -> Iterator[str]:
-    for one in calculators().values():
-        found = calculate(one.name, dict(one.example)).found.model_dump(mode="json")
+    for calculator in calculators().values():
+        found = calculate(calculator.name, dict(calculator.example)).found.model_dump(mode="json")
         yield from sentences({key: value for key, value in found.items() if key not in ("sketch", "svg")})
 
 

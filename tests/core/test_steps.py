@@ -49,7 +49,7 @@ def test_a_hollow_is_vented_before_it_closes_and_dried_before_its_next_heat() ->
     assert kinds(made).index("drill") < kinds(made).index("heat")
     dry = kinds(made).index("dry")
     assert kinds(made)[dry:].count("heat") == 1
-    assert not {"sealed-hollow", "wet-hollow"} & {one.code for one in made.cautions}
+    assert not {"sealed-hollow", "wet-hollow"} & {caution.code for caution in made.cautions}
 
 
 def test_a_vent_of_the_smiths_own_is_not_drilled_twice() -> None:
@@ -116,14 +116,14 @@ def test_an_anneal_is_put_in_where_forming_asks_for_it_and_not_where_a_heat_has_
     ]
     made = plan(piece([wire("w")], [close], work=between))
     assert [step.purpose for step in made.steps if isinstance(step, HeatStep)] == ["solder"]
-    assert {"anneal-by-heat", "form-through-join"} <= {one.code for one in made.cautions}
+    assert {"anneal-by-heat", "form-through-join"} <= {caution.code for caution in made.cautions}
 
 
 def test_a_hard_part_of_unknown_temper_is_annealed_first() -> None:
     bend = [{"id": "b", "kind": "bend", "parts": ["w"], "reduction_pct": 20}]
     made = plan(piece([wire("w", temper="unknown")], [], work=bend))
     assert kinds(made).index("heat") < kinds(made).index("bend")
-    assert "temper-unknown" in {one.code for one in made.cautions}
+    assert "temper-unknown" in {caution.code for caution in made.cautions}
 
 
 @pytest.mark.parametrize(
@@ -237,7 +237,7 @@ CAUTIONS = [
 
 @pytest.mark.parametrize(("code", "made"), CAUTIONS, ids=[code for code, _ in CAUTIONS])
 def test_a_caution_is_given_where_it_applies(code: str, made: Any) -> None:
-    found = {one.code: one for one in plan(made).cautions}
+    found = {caution.code: caution for caution in plan(made).cautions}
     assert code in found
     assert found[code].remedy
 

@@ -175,7 +175,7 @@ def test_many_words_ask_for_each_word_once_and_join_nothing(
 ) -> None:
     with django_assert_max_num_queries(6) as asked:
         call.get("/log?words=stone set finial in the pot")
-    told = [one["sql"] for one in asked.captured_queries]
+    told = [query["sql"] for query in asked.captured_queries]
     search = max(told, key=len)
     assert " JOIN " not in search.partition("WHERE")[0]
     assert "DISTINCT" not in search

@@ -49,8 +49,8 @@ function fields(id: string, document: PieceDocument = DOCUMENT): Kept {
   return kept;
 }
 
-const partOf = (kept: Kept, id: string) => kept.now.parts.find((one) => one.id === id) as Part;
-const joinOf = (kept: Kept, id: string) => kept.now.joins.find((one) => one.id === id) as Join;
+const partOf = (kept: Kept, id: string) => kept.now.parts.find((part) => part.id === id) as Part;
+const joinOf = (kept: Kept, id: string) => kept.now.joins.find((join) => join.id === id) as Join;
 
 describe("a part's fields", () => {
   it.each([

@@ -131,7 +131,7 @@ def _plan(asked: argparse.Namespace) -> int:
     _print(made.model_dump(mode="json"))
     if made.conflict is None:
         return DONE
-    told = speak(" ".join(one.text for one in made.conflict.demands))
+    told = speak(" ".join(demand.text for demand in made.conflict.demands))
     print(f"eskel: no plan is possible: {told}", file=sys.stderr)
     return NO_PLAN
 
@@ -144,7 +144,7 @@ def _rehearse(asked: argparse.Namespace) -> int:
     planned = plan(piece)
     if planned.conflict is not None:
         _print(planned.model_dump(mode="json"))
-        texts = speak(" ".join(one.text for one in planned.conflict.demands))
+        texts = speak(" ".join(demand.text for demand in planned.conflict.demands))
         print(f"eskel: no plan is possible, so no heat is rehearsed: {texts}", file=sys.stderr)
         return NO_PLAN
     made = rehearse_heat(

@@ -60,7 +60,7 @@ def cut_bars(cuts_mm: list[float], stock_mm: list[float], kerf_mm: float) -> Cut
     laid, proven = _best_fit(short, bars, kerf), not short
     if short and len(short) <= MOST_CUTS_EXACT:
         laid, proven = _by_sets(short, bars, kerf) or _as_much_as_can_be(short, bars, kerf, laid)
-    return _told(cuts, bars, laid, kerf, proven)
+    return _cutting_of(cuts, bars, laid, kerf, proven)
 
 
 def _steps_up(mm: float) -> int:
@@ -181,7 +181,7 @@ def _as_much_as_can_be(cuts: list[int], bars: list[int], kerf: int, start: Laid)
     return (start, False) if answer.values is None else (_read(cuts, takes, answer.values), answer.proven)
 
 
-def _told(cuts: list[int], bars: list[int], laid: Laid, kerf: int, proven: bool) -> Cutting:
+def _cutting_of(cuts: list[int], bars: list[int], laid: Laid, kerf: int, proven: bool) -> Cutting:
     missing = Counter(cuts)
     told = []
     for n, inside in sorted(laid.items()):

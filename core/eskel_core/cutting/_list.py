@@ -131,9 +131,9 @@ def cut_and_solder(piece: Piece, plan: Plan, bench: Bench | None = None) -> CutA
     solder = _solder_rows(piece, plan)
     totals = _solder_totals(solder, at_hand)
     short = [
-        BuyLine(what=f"{one.solder} ({one.grade})", amount=grams(one.buy_g), mass_g=one.buy_g)
-        for one in totals
-        if one.buy_g > 0
+        BuyLine(what=f"{total.solder} ({total.grade})", amount=grams(total.buy_g), mass_g=total.buy_g)
+        for total in totals
+        if total.buy_g > 0
     ]
     masses: dict[str, float] = {}
     for row in rows:

@@ -8,7 +8,6 @@ Temperatures in °C, places in mm, everything else in SI units.
 """
 
 from ._aims import Aim, Side, Stage, aims_of
-from ._asked import FLOW_HOLD_S, Asked, Event, Goal, Limit, Trace, film_of
 from ._ball import Growth, grow_ball
 from ._best import LONGEST_SEARCHED_S, Found, best_programme, rank_of, run
 from ._body import Body, Lies, body_of
@@ -20,6 +19,7 @@ from ._march import KELVIN, ROOM_C, SIGMA, Energy, Flame, March, cooled
 from ._network import DRY_W_M2K, GLASSY_W_M2K, Ground, Network, Touch, assemble
 from ._rehearse import rehearse
 from ._search import MOST_STAGES, at_random, search
+from ._setup import FLOW_HOLD_S, Event, Goal, HeatSetup, Limit, Trace, film_of
 from ._trials import SETTINGS, Programme, Trials, Tried
 
 __all__ = [
@@ -33,7 +33,6 @@ __all__ = [
     "SETTINGS",
     "SIGMA",
     "Aim",
-    "Asked",
     "Body",
     "Cells",
     "Energy",
@@ -45,6 +44,7 @@ __all__ = [
     "Goal",
     "Ground",
     "Growth",
+    "HeatSetup",
     "Lies",
     "Light",
     "Limit",

@@ -8,9 +8,9 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from ._aims import Aim, Stage
-from ._asked import Asked, Trace
 from ._rehearse import rehearse
 from ._search import search
+from ._setup import HeatSetup, Trace
 from ._trials import OVER_COSTS, SHORT_COSTS, STAGE_COSTS_S, Trials, Tried
 
 _ROUNDS = 3
@@ -39,9 +39,9 @@ class Found:
 
 
 def best_programme(
-    asked: Asked,
+    setup: HeatSetup,
     aims: tuple[Aim, ...],
-    rough: tuple[Asked, tuple[Aim, ...]],
+    rough: tuple[HeatSetup, tuple[Aim, ...]],
     plain: Found,
     longest_s: float,
     margin_c: float,
@@ -65,7 +65,7 @@ def best_programme(
         offs = [0.0]
         for one in _unlike(ranked, _REHEARSED if ranked[0].works else _REHEARSED_IN_VAIN):
             stages = tuple(replace(stage, aim=by_key[stage.aim.key]) for stage in one.programme.stages(some))
-            found = seen.get(_key(stages)) or run(asked, stages, longest_s, margin_c)
+            found = seen.get(_key(stages)) or run(setup, stages, longest_s, margin_c)
             seen[_key(stages)] = found
             best = min(best, found, key=lambda one: rank_of(one, margin_c))
             offs.append(min(_MOST_OFF_C, max(0.0, one.margin_c + spare - found.margin_c)))
@@ -80,15 +80,15 @@ def best_programme(
             longest_s = min(LONGEST_SEARCHED_S, _LONGER * longest_s)
         spare = margin_c + statistics.median_high(offs) + 1.0
         known, generations = [one.programme for one in ranked[:48]], min(generations, _MORE_GENERATIONS)
-    return simpler(asked, best, longest_s, margin_c)
+    return simpler(setup, best, longest_s, margin_c)
 
 
-def simpler(asked: Asked, found: Found, longest_s: float, margin_c: float) -> Found:
+def simpler(setup: HeatSetup, found: Found, longest_s: float, margin_c: float) -> Found:
     """Leave out every stage without which a programme is as good: fewer words to follow with a flame in the hand."""
     n = 0
     while n < len(found.stages) and len(found.stages) > 1:
         less = _joined(found.stages[:n] + found.stages[n + 1 :])
-        tried = run(asked, less, longest_s, margin_c)
+        tried = run(setup, less, longest_s, margin_c)
         if rank_of(tried, margin_c) <= rank_of(found, margin_c):
             found = tried
         else:
@@ -97,7 +97,7 @@ def simpler(asked: Asked, found: Found, longest_s: float, margin_c: float) -> Fo
 
 
 def _key(stages: tuple[Stage, ...]) -> tuple[tuple[str, float, float | None], ...]:
-    return tuple((one.aim.key, one.setting, one.seconds) for one in stages)
+    return tuple((stage.aim.key, stage.setting, stage.seconds) for stage in stages)
 
 
 def _joined(stages: tuple[Stage, ...]) -> tuple[Stage, ...]:
@@ -114,15 +114,15 @@ def _joined(stages: tuple[Stage, ...]) -> tuple[Stage, ...]:
 
 
 def run(
-    asked: Asked, stages: tuple[Stage, ...], longest_s: float, margin_c: float, *, go_on: bool = False
+    setup: HeatSetup, stages: tuple[Stage, ...], longest_s: float, margin_c: float, *, go_on: bool = False
 ) -> Found:
     """Rehearse a programme in full and judge it; with `go_on` to the end of the time, whatever comes of it."""
-    trace = rehearse(asked, stages, longest_s, go_on=go_on)
-    done = trace.done_s(asked.goals)
+    trace = rehearse(setup, stages, longest_s, go_on=go_on)
+    done = trace.done_s(setup.goals)
     margin = trace.tightest[1] if trace.tightest is not None else math.inf
     short = [
         max(0.0, goal.reach_c - float(trace.t_c[:, goal.cells].min(axis=1).max()))
-        for goal in asked.goals
+        for goal in setup.goals
         if goal.id not in trace.reached
     ]
     works = done is not None and margin >= margin_c

@@ -56,23 +56,7 @@ def body_of(
     wanted = [
         node for part in piece.parts for node in nodes_of_part(part) if node in nodes or part.id in nodes
     ]
-    with_metal = [node for node in wanted if metal_of(piece, node) is not None]
-    if not with_metal:
-        raise refuse(
-            "contradiction",
-            "parts",
-            ", ".join(sorted(nodes)),
-            "a heat has metal in it",
-            "Give a part a metal.",
-        )
-    if len(with_metal) > MOST_PARTS:
-        raise refuse(
-            "out-of-range",
-            "parts",
-            len(with_metal),
-            f"a body of at most {MOST_PARTS} single parts is rehearsed",
-            "Rehearse a smaller group of them.",
-        )
+    with_metal = _with_metal(piece, nodes, wanted)
     size = _size_mm(piece, with_metal, cells)
     placed = {one.node: one for one in picture.parts}
     parts: dict[str, Cells] = {}
@@ -105,6 +89,28 @@ def body_of(
         if to is not None:
             network = gather(network, to, spread_mm(form)[0])
     return Body(network, tuple(node for node in wanted if node not in parts), to)
+
+
+def _with_metal(piece: Piece, nodes: frozenset[str], wanted: list[str]) -> list[str]:
+    """Give the single parts that have a metal; refuse none of them, and too many."""
+    found = [node for node in wanted if metal_of(piece, node) is not None]
+    if not found:
+        raise refuse(
+            "contradiction",
+            "parts",
+            ", ".join(sorted(nodes)),
+            "a heat has metal in it",
+            "Give a part a metal.",
+        )
+    if len(found) > MOST_PARTS:
+        raise refuse(
+            "out-of-range",
+            "parts",
+            len(found),
+            f"a body of at most {MOST_PARTS} single parts is rehearsed",
+            "Rehearse a smaller group of them.",
+        )
+    return found
 
 
 def _size_mm(piece: Piece, nodes: list[str], cells: int) -> float:
@@ -206,8 +212,8 @@ def _sinks(
     node = max(parts, key=lambda one: (float(parts[one].volume_m3.sum()), one))
     cells = parts[node]
     seams = [cell for touch in touches if not touch.made for cell in touch.seam]
-    xs = np.concatenate([one.x_mm for one in parts.values()])
-    ys = np.concatenate([one.y_mm for one in parts.values()])
+    xs = np.concatenate([part.x_mm for part in parts.values()])
+    ys = np.concatenate([part.y_mm for part in parts.values()])
     if not seams:
         return ((starts[node], surface.sink_w_k),)
     far = np.hypot(cells.x_mm[:, None] - xs[seams], cells.y_mm[:, None] - ys[seams]).min(axis=1)

@@ -83,9 +83,9 @@ def grid_of(rings: list[Floats], size: float) -> Grid:
         row_of=rows[kept],
         width_mm=math.sqrt(dx * dy),
         faces=(
-            np.concatenate([one[0] for one in sides]),
-            np.concatenate([one[1] for one in sides]),
-            np.concatenate([one[2] for one in sides]),
-            np.concatenate([one[3] for one in sides]),
+            np.concatenate([side[0] for side in sides]),
+            np.concatenate([side[1] for side in sides]),
+            np.concatenate([side[2] for side in sides]),
+            np.concatenate([side[3] for side in sides]),
         ),
     )

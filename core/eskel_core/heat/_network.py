@@ -117,15 +117,7 @@ def assemble(
             [np.broadcast_to(one, len(cells)) for one, cells in zip(per_cell, many, strict=True)]
         )
 
-    conduction = _matrix(
-        int(starts[-1]),
-        [
-            (i + start, j + start, g)
-            for start, cells in zip(starts, many, strict=False)
-            for i, j, g in cells.links
-        ]
-        + [(touch.i, touch.j, touch.metal_w_k) for touch in touches if touch.made],
-    )
+    conduction = _conduction(many, starts, touches)
     rests = {} if resting is None or ground is None or ground.contact_w_m2k <= 0 else resting
     area = whole([rests.get(name, 0.0) for name in parts])
     here = np.flatnonzero(area > 0)
@@ -138,10 +130,9 @@ def assemble(
         _cover(touch, surface, above, below)
     clean = whole([cells.metal.emissivity_clean for cells in many])
     heated = whole([cells.metal.emissivity_heated for cells in many])
-    if coat is not None:
-        for touch in touches:
-            if not touch.made:
-                clean[touch.seam] = heated[touch.seam] = coat
+    for touch in touches if coat is not None else ():
+        if not touch.made:
+            clean[touch.seam] = heated[touch.seam] = coat
     capacity = whole([cells.capacity_j_k for cells in many])
     drawn, drawn_y = (whole([one.x_mm for one in many]), whole([one.y_mm for one in many]))
     heat = np.array([cells.metal.latent_kj_kg * 1000 / cells.metal.specific_heat_j_kgk for cells in many])
@@ -171,6 +162,17 @@ def assemble(
         contact_w_m2k=0.0 if ground is None else ground.contact_w_m2k,
         sinks=sinks,
     )
+
+
+def _conduction(many: list[Cells], starts: Any, touches: tuple[Touch, ...]) -> Any:
+    """Give what passes from cell to cell for each degree, W/K: within the parts, and across joins made before."""
+    within = [
+        (i + start, j + start, g)
+        for start, cells in zip(starts, many, strict=False)
+        for i, j, g in cells.links
+    ]
+    across = [(touch.i, touch.j, touch.metal_w_k) for touch in touches if touch.made]
+    return _matrix(int(starts[-1]), within + across)
 
 
 def _cover(touch: Touch, surface: Floats, above: Floats, below: Floats) -> None:

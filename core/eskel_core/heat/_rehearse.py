@@ -8,10 +8,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from ._aims import Aim, Stage
-from ._asked import FLOW_HOLD_S, MOST_TAKEN, Asked, Event, Trace, film_of
 from ._grid import Floats
 from ._march import Flame, March
 from ._network import DRY_W_M2K, GLASSY_W_M2K, Indices, Touch, touch_matrix
+from ._setup import FLOW_HOLD_S, MOST_TAKEN, Event, HeatSetup, Trace, film_of
 
 _NOTED_EVERY_S = 0.25
 _MELT_GRACE_S = 2.0
@@ -28,7 +28,7 @@ class _Watch:
 
     @classmethod
     def over(cls, groups: list[Indices]) -> _Watch:
-        return cls(np.concatenate(groups), np.cumsum([0, *(len(one) for one in groups[:-1])]))
+        return cls(np.concatenate(groups), np.cumsum([0, *(len(group) for group in groups[:-1])]))
 
     def coolest(self, t: Floats) -> Floats:
         made: Floats = np.minimum.reduceat(t[self.cells], self.starts)
@@ -39,23 +39,27 @@ class _Watch:
         return made
 
 
-def rehearse(asked: Asked, stages: tuple[Stage, ...], longest_s: float, *, go_on: bool = False) -> Trace:
+def rehearse(setup: HeatSetup, stages: tuple[Stage, ...], longest_s: float, *, go_on: bool = False) -> Trace:
     """Run a programme until every goal is reached, or the time is over, or something has melted down.
 
     With `go_on` the programme is run to its end. The last stage goes on until the goals are reached.
     """
-    return _Run(asked, longest_s, go_on).through(stages)
+    return _Run(setup, longest_s, go_on).through(stages)
 
 
 class _Run:
-    def __init__(self, asked: Asked, longest_s: float, go_on: bool) -> None:
-        self.asked, self.longest_s, self.go_on = asked, longest_s, go_on
-        network = asked.network
-        flame = Flame(asked.torch.gas_temp_c, MOST_TAKEN * asked.torch.heat_w)
-        self.march = March(network, flame, room_c=asked.room_c, block=asked.block)
-        self.goals, self.limits = asked.goals, asked.limits
+    def __init__(self, setup: HeatSetup, longest_s: float, go_on: bool) -> None:
+        self.setup, self.longest_s, self.go_on = setup, longest_s, go_on
+        network = setup.network
+        flame = Flame(setup.torch.gas_temp_c, MOST_TAKEN * setup.torch.heat_w)
+        self.march = March(network, flame, room_c=setup.room_c, block=setup.block)
+        self.goals, self.limits = setup.goals, setup.limits
         self.watch = _Watch.over(
-            [*(one.cells for one in self.goals), *(one.cells for one in self.limits), np.arange(len(network))]
+            [
+                *(goal.cells for goal in self.goals),
+                *(limit.cells for limit in self.limits),
+                np.arange(len(network)),
+            ]
         )
         self.state = ["dry"] * len(network.touches)
         self.seam_c = [_Watch.over([touch.seam]) for touch in network.touches]
@@ -91,7 +95,7 @@ class _Run:
             reached=self.reached,
             tightest=self.tightest,
             energy=march.energy,
-            stored_j=march.stored_j(self.asked.room_c),
+            stored_j=march.stored_j(self.setup.room_c),
             block=march.modes[:, :, 0],
             stages_s=spent,
         )
@@ -110,7 +114,7 @@ class _Run:
         end = self.march.seconds + seconds
         self.paces = None
         while self.march.seconds < end - 1e-9:
-            self.march.aim(film_of(self.asked, stage, self.reached))
+            self.march.aim(film_of(self.setup, stage, self.reached))
             if not self._steps(stage, end, alone=last):
                 return
 
@@ -164,7 +168,7 @@ class _Run:
 
     def _conduct(self) -> None:
         """Let every touch pass what its state allows: dry, wetted by glassy flux, or solid metal."""
-        network = self.asked.network
+        network = self.setup.network
         extra = None
         for touch, state in zip(network.touches, self.state, strict=True):
             made = touch_matrix(len(network), touch, _passes(touch, state))
@@ -195,7 +199,7 @@ class _Run:
                 self._event("soft", limit.id, now, hot[many + n])
             if room <= 0:
                 self._event("melts" if limit.kind == "part" else "runs-again", limit.id, now, hot[many + n])
-        if self.limits and hot[-1] > march.melting_c and (t > self.asked.network.liquidus_c).any():
+        if self.limits and hot[-1] > march.melting_c and (t > self.setup.network.liquidus_c).any():
             self.melted_at = min(self.melted_at, now)
         self._touches(t, now)
         self._note()
@@ -218,8 +222,8 @@ class _Run:
 
     def _touches(self, t: Floats, now: float) -> None:
         """Follow the flux at each seam, and what the touch passes."""
-        flux, changed = self.asked.flux, False
-        for n, touch in enumerate(self.asked.network.touches):
+        flux, changed = self.setup.flux, False
+        for n, touch in enumerate(self.setup.network.touches):
             seam = t[touch.seam]
             mean, coolest = float(seam.mean()), float(seam.min())
             if flux is not None:

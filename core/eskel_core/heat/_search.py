@@ -65,8 +65,8 @@ def at_random(count: int, aims: int, seed: int) -> list[Programme]:
 def _random(aims: int, draw: np.random.Generator) -> Programme:
     stages = int(draw.integers(1, MOST_STAGES + 1))
     return Programme(
-        tuple(int(one) for one in draw.integers(aims, size=stages)),
-        tuple(int(one) for one in draw.integers(len(SETTINGS), size=stages)),
+        tuple(int(integer) for integer in draw.integers(aims, size=stages)),
+        tuple(int(integer) for integer in draw.integers(len(SETTINGS), size=stages)),
         tuple(_round(float(one)) for one in draw.exponential(12.0, size=stages)),
     )
 

@@ -9,10 +9,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ._aims import Aim, Stage
-from ._asked import FLOW_HOLD_S, MOST_TAKEN, Asked
 from ._grid import Floats
 from ._march import Flame, March
 from ._network import DRY_W_M2K, GLASSY_W_M2K, Touch, touch_matrix
+from ._setup import FLOW_HOLD_S, MOST_TAKEN, HeatSetup
 
 SETTINGS = np.array([0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0])
 # An even step is made twice as long once the march has gone on for so many of them; a march goes on for so long past
@@ -71,13 +71,13 @@ class Tried:
 class Trials:
     """A body made ready for many programmes at once."""
 
-    def __init__(self, asked: Asked, aims: tuple[Aim, ...], longest_s: float, spare_c: float) -> None:
+    def __init__(self, setup: HeatSetup, aims: tuple[Aim, ...], longest_s: float, spare_c: float) -> None:
         """Limits are kept by `spare_c` more than they ask, for what the simpler march leaves out."""
-        self.asked, self.aims, self.spare_c = asked, aims, spare_c
-        network = asked.network
-        self.film = np.stack([aim.share_m2 for aim in aims], -1) * (asked.torch.film_w_m2k * asked.factor)
-        index = {goal.id: n for n, goal in enumerate(asked.goals)}
-        strength = asked.torch.film_w_m2k * asked.factor
+        self.setup, self.aims, self.spare_c = setup, aims, spare_c
+        network = setup.network
+        self.film = np.stack([aim.share_m2 for aim in aims], -1) * (setup.torch.film_w_m2k * setup.factor)
+        index = {goal.id: n for n, goal in enumerate(setup.goals)}
+        strength = setup.torch.film_w_m2k * setup.factor
         # For an aim that goes from place to place: the goals that it waits for, and the film at each.
         self._each = {
             n: [(index[place], share * strength) for place, share in aim.places if place in index]
@@ -100,26 +100,26 @@ class Trials:
             for touch in network.touches
         ]
         # Metal that is to melt, or to fuse, takes up its heat of melting; where it is not to, it is lost when it begins to.
-        self._melts = max(goal.reach_c for goal in asked.goals) >= network.solidus_c.min()
-        self._clear_c = -math.inf if asked.flux is None else asked.flux.clear_c
-        self.goal_cells = np.concatenate([goal.cells for goal in asked.goals])
-        self.goal_starts = np.cumsum([0, *(len(goal.cells) for goal in asked.goals[:-1])])
-        self.reach = np.array([goal.reach_c for goal in asked.goals])[:, None]
-        groups = [limit.cells for limit in asked.limits] or [np.arange(len(network))]
+        self._melts = max(goal.reach_c for goal in setup.goals) >= network.solidus_c.min()
+        self._clear_c = -math.inf if setup.flux is None else setup.flux.clear_c
+        self.goal_cells = np.concatenate([goal.cells for goal in setup.goals])
+        self.goal_starts = np.cumsum([0, *(len(goal.cells) for goal in setup.goals[:-1])])
+        self.reach = np.array([goal.reach_c for goal in setup.goals])[:, None]
+        groups = [limit.cells for limit in setup.limits] or [np.arange(len(network))]
         self.limit_cells = np.concatenate(groups)
-        self.limit_starts = np.cumsum([0, *(len(one) for one in groups[:-1])])
-        self.below = np.array([limit.below_c for limit in asked.limits] or [math.inf])[:, None] - spare_c
+        self.limit_starts = np.cumsum([0, *(len(group) for group in groups[:-1])])
+        self.below = np.array([limit.below_c for limit in setup.limits] or [math.inf])[:, None] - spare_c
 
     def march(self, programmes: list[Programme]) -> list[Tried]:
         """March programmes side by side until each has flowed, gone far over a limit, or had its time."""
-        asked = self.asked
+        setup = self.setup
         march = March(
-            asked.network,
-            Flame(asked.torch.gas_temp_c, MOST_TAKEN * asked.torch.heat_w),
+            setup.network,
+            Flame(setup.torch.gas_temp_c, MOST_TAKEN * setup.torch.heat_w),
             even_s=self.step_s,
             columns=len(programmes),
-            room_c=asked.room_c,
-            block=asked.block,
+            room_c=setup.room_c,
+            block=setup.block,
         )
         march.join(self._extra)
         march.aim(self.film)
@@ -163,16 +163,16 @@ class _SideBySide:
     """What is known of programmes on their way, one in each column; those that have ended are put aside."""
 
     def __init__(self, trials: Trials, programmes: list[Programme]) -> None:
-        many, goals = len(programmes), len(trials.asked.goals)
+        many, goals = len(programmes), len(trials.setup.goals)
         self.trials, self.programmes = trials, programmes
         self.aims, self.settings, self.ends = _table(programmes)
         self.who = np.arange(many)
         self.at, self.fresh = np.full(many, -1), np.zeros(many, bool)
         self.running = np.ones(many, bool)
-        self.film = np.zeros((len(trials.asked.network), many))
+        self.film = np.zeros((len(trials.setup.network), many))
         self.lasting, self.reached = np.zeros((goals, many)), np.zeros((goals, many), bool)
-        self.cool = np.full((goals, many), trials.asked.room_c)
-        self.hot = np.full((len(trials.below), many), trials.asked.room_c)
+        self.cool = np.full((goals, many), trials.setup.room_c)
+        self.hot = np.full((len(trials.below), many), trials.setup.room_c)
         self.best = np.full((goals, many), -np.inf)
         self.done, self.margin = np.full(many, np.inf), np.full(many, np.inf)
         self.short, self.enough_s = np.zeros(many), math.inf
@@ -243,7 +243,7 @@ def _less_when_dry(touch: Touch) -> Floats:
 
 def _table(programmes: list[Programme]) -> tuple[NDArray[np.int64], NDArray[np.int64], Floats]:
     """Give aims, settings and the ends of stages, s, of programmes as arrays; the last stage has no end."""
-    longest = max(len(one.aims) for one in programmes)
+    longest = max(len(programme.aims) for programme in programmes)
     aims = np.zeros((len(programmes), longest), np.int64)
     settings = np.zeros((len(programmes), longest), np.int64)
     ends = np.full((len(programmes), longest), np.inf)

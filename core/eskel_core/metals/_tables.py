@@ -63,7 +63,7 @@ def blade_for(thickness_mm: float, owned: Collection[str] = ()) -> SawBlade:
     >>> blade_for(0.8).size, blade_for(0.8, {"4/0", "3"}).size
     ('1/0', '4/0')
     """
-    blades = [one for one in saw_blades() if one.size in owned] or saw_blades()
+    blades = [blade for blade in saw_blades() if blade.size in owned] or saw_blades()
     return min(blades, key=lambda one: abs((one.sheet_low_mm + one.sheet_high_mm) / 2 - thickness_mm))
 
 

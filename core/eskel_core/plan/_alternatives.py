@@ -107,8 +107,8 @@ def _without_grade(join: Join) -> ByHand | None:
 
 def _barred(asked: _JoinInPlan, solder: Solder) -> str | None:
     """Say what of nature keeps a solder from a join, before anything is solved."""
-    for one in asked.join.between:
-        metal = metal_of(asked.piece, one)
+    for end in asked.join.between:
+        metal = metal_of(asked.piece, end)
         if metal is not None and not solder_suits(solder, metal):
             return f"It does not take to {metal.name.lower()}."
         if metal is not None and solder.flow_c + asked.problem.house.overshoot_c >= metal.solidus_c:
@@ -178,7 +178,9 @@ def _outcome(asked: _JoinInPlan, changed: Join) -> tuple[Verdict, str]:
         return "undecided", "Not found out in the time that a question has: try it on the ladder."
     if found is None:
         demands = conflict_of(problem, asked.effort)
-        against = [one.text for one in demands if not (one.kind in _MOVED and asked.join.id in one.ids)]
+        against = [
+            demand.text for demand in demands if not (demand.kind in _MOVED and asked.join.id in demand.ids)
+        ]
         return "impossible", " ".join(against) or "No plan does that."
     if is_as_good(asked.best.objectives, found.objectives):
         return "as-good", "As good: the plan took the other only by the order of its list."

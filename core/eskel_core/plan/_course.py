@@ -63,7 +63,7 @@ def vents_to_put_in(course: Course) -> dict[str, int]:
 def hollow_nodes(course: Course, hollow: str) -> frozenset[str]:
     """Give the nodes that enclose a hollow."""
     return course.anatomy.of(
-        tuple(one for join in course.piece.joins if join.encloses == hollow for one in join.between)
+        tuple(end for join in course.piece.joins if join.encloses == hollow for end in join.between)
     )
 
 

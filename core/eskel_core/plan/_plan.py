@@ -73,7 +73,7 @@ def solution(
     problem = make_problem(piece, resolve_house(house, piece.house), bench)
     assignment = _solved(_ByContent(problem.content, effort, problem))
     if assignment is None:
-        habits = frozenset(one for one in problem.demands if one.code == "habit")
+        habits = frozenset(demand for demand in problem.demands if demand.code == "habit")
         problem = problem.without(habits)
         assignment = _solved(_ByContent(problem.content, effort, problem)) if habits else None
     return problem, assignment
@@ -86,7 +86,10 @@ def _moved(moved: tuple[str, ...], best: Assignment | None, found: Assignment) -
     cost = cost_in_words(best.objectives, found.objectives)
     return MovedByHand(
         joins=moved,
-        best=tuple(Objective(name=one.name, value=one.value, bound=one.bound) for one in best.objectives),
+        best=tuple(
+            Objective(name=objective.name, value=objective.value, bound=objective.bound)
+            for objective in best.objectives
+        ),
         cost=f"Against the best: {cost}." if cost else "It is as good as the best.",
     )
 
@@ -108,8 +111,8 @@ def _solved(asked: _ByContent) -> Assignment | None:
 def _written(problem: Problem, assignment: Assignment) -> Plan:
     course = make_course(problem, assignment)
     steps = write_steps(course, problem.bench)
-    objectives = tuple(_objective(one, course) for one in assignment.objectives)
-    gap = next((one for one in objectives if one.value != one.bound), None)
+    objectives = tuple(_objective(objective, course) for objective in assignment.objectives)
+    gap = next((objective for objective in objectives if objective.value != objective.bound), None)
     return Plan(
         piece=problem.piece.name,
         status="best" if gap is None else "good",
@@ -194,7 +197,7 @@ def conflict_of(problem: Problem, effort: float = FULL) -> tuple[Demand, ...]:
 
 def _circle_of_work(problem: Problem) -> tuple[Demand, ...]:
     """Give orders that go round in a circle through work without heat: the search asks only about what takes a heat."""
-    orders = {one.ids: one for one in problem.demands if one.kind == "order"}
+    orders = {demand.ids: demand for demand in problem.demands if demand.kind == "order"}
     found = tuple(orders[ids] for ids in circle(orders))
     tasks = {task.id for task in problem.tasks}
     return found if {name for one in found for name in one.ids} - tasks else ()
@@ -237,10 +240,12 @@ def _without_steps(piece: Piece, conflict: Conflict) -> Plan:
 
 def _conflict(demands: tuple[Demand, ...]) -> Conflict:
     return Conflict(
-        ids=tuple(dict.fromkeys(name for one in demands for name in one.ids)),
-        codes=tuple(dict.fromkeys(one.code for one in demands)),
+        ids=tuple(dict.fromkeys(name for demand in demands for name in demand.ids)),
+        codes=tuple(dict.fromkeys(demand.code for demand in demands)),
         demands=tuple(
-            BrokenDemand(kind=one.kind, code=one.code, ids=one.ids, text=one.text, remedy=one.remedy)
-            for one in demands
+            BrokenDemand(
+                kind=demand.kind, code=demand.code, ids=demand.ids, text=demand.text, remedy=demand.remedy
+            )
+            for demand in demands
         ),
     )

@@ -45,8 +45,8 @@ def rules_speaking() -> tuple[Spoken, ...]:
 def _said(example: Example) -> list[tuple[str, str]]:
     if example.size is not None:
         name, typed = example.size
-        hand = Hand(tools=tuple(Tool.model_validate(one) for one in example.tools))
-        return [(one.code, one.text) for one in calculate(name, dict(typed), hand).found.cautions]
+        hand = Hand(tools=tuple(Tool.model_validate(tool) for tool in example.tools))
+        return [(caution.code, caution.text) for caution in calculate(name, dict(typed), hand).found.cautions]
     if example.solders:
         table = solders()
         marked = [table[name].model_copy(update={"cadmium": holds}) for name, holds in example.solders]
@@ -58,7 +58,7 @@ def _said(example: Example) -> list[tuple[str, str]]:
     if example.doings:
         return _in_steps(piece, example)
     made = plan(piece)
-    said = [(one.code, one.text) for one in made.cautions]
+    said = [(caution.code, caution.text) for caution in made.cautions]
     return said + [(one.code, one.text) for one in (made.conflict.demands if made.conflict else ())]
 
 
@@ -68,4 +68,4 @@ def _in_steps(piece: Piece, example: Example) -> list[tuple[str, str]]:
     if found is None:
         return []
     doings = [Doing(kind, heat) for kind, heat in example.doings]
-    return [(one.code, one.text) for one in find_in_steps(make_course(problem, found), doings)]
+    return [(step.code, step.text) for step in find_in_steps(make_course(problem, found), doings)]

@@ -290,7 +290,7 @@ def _steel_off(script: _Script, heat: Heat) -> None:
     ]
     for work in told:
         _work(script, work.id, work.kind, work.parts, *work_lines(course, work))
-    covered = {one for work in told for one in work.parts}
+    covered = {part for work in told for part in work.parts}
     held = [
         join
         for join in course.piece.joins
@@ -301,7 +301,7 @@ def _steel_off(script: _Script, heat: Heat) -> None:
     ]
     if held:
         names = in_words([join.title for join in held])
-        parts = tuple(dict.fromkeys(one for join in held for one in join.between))
+        parts = tuple(dict.fromkeys(end for join in held for end in join.between))
         _work(
             script,
             "unbind",

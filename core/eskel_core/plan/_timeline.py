@@ -30,7 +30,7 @@ class Timeline:
 def lay_out(problem: Problem, made_in: dict[str, int], heats: int) -> Timeline:
     """Give every work without heat, and every cold join, its slot and its order within it."""
     piece = problem.piece
-    edges = {one.ids for one in problem.demands if one.kind == "order"}
+    edges = {demand.ids for demand in problem.demands if demand.kind == "order"}
     follows = closure(edges)
     loose = {work.id: work for work in piece.work if work.kind not in HEAT_WORK}
     cold = [join.id for join in piece.joins if not join.heated]
@@ -81,11 +81,11 @@ def _slot(
 
 def _last_heat_of(piece: Piece, work: Work, made_in: dict[str, int]) -> int:
     """Give the last heat that joins one of the work's parts: what is sized or trimmed waits for it."""
-    parts = {base_id(one) for one in work.parts}
+    parts = {base_id(part) for part in work.parts}
     numbers = [
         made_in[join.id]
         for join in piece.joins
-        if join.id in made_in and parts & {base_id(one) for one in join.between}
+        if join.id in made_in and parts & {base_id(end) for end in join.between}
     ]
     return max(numbers, default=0)
 

@@ -106,8 +106,8 @@ def _objection(problem: Problem, course: Course, heat: Heat, solder: Solder) -> 
     ):
         return _FIXED
     for join in joins:
-        for one in join.between:
-            metal = metal_of(course.piece, one)
+        for end in join.between:
+            metal = metal_of(course.piece, end)
             if metal is not None and not solder_suits(solder, metal):
                 return f"does not take to {metal.name.lower()}"
     filler = filler_of_solder(solder, course.house)

@@ -66,7 +66,7 @@ _WORK_TEXT = {
 
 def names_of(course: Course, references: tuple[str, ...]) -> str:
     """Write the titles of some parts as a list in words."""
-    titles = list(dict.fromkeys(part_of(course.piece, one).title for one in references))
+    titles = list(dict.fromkeys(part_of(course.piece, reference).title for reference in references))
     return in_words(titles)
 
 
@@ -106,7 +106,7 @@ def work_lines(course: Course, work: Work) -> tuple[str, ...]:
 def _goes_text(course: Course, work: Work) -> str:
     """Say in how many goes work is done that is more than its metal bears at once, annealed between them."""
     reduction = reduction_of(work) or 0.0
-    metals = [metal for one in work.parts if (metal := metal_of(course.piece, one)) is not None]
+    metals = [metal for part in work.parts if (metal := metal_of(course.piece, part)) is not None]
     if work.kind not in FORMING_WORK or not metals or reduction >= 100:
         return ""
     weakest = min(metals, key=lambda metal: metal.max_reduction_pct)
@@ -158,7 +158,7 @@ def _hold_text(course: Course, join: Join) -> str:
 
 def heat_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> tuple[str, ...]:
     """Say what to do in a heat."""
-    names = in_words([one.title for one in joins])
+    names = in_words([join.title for join in joins])
     temperature = f"{celsius(heat.working_c)}"
     body = in_words(
         list(dict.fromkeys(part_of(course.piece, base_id(node)).title for node in sorted(heat.body)))
@@ -176,12 +176,15 @@ def heat_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> tuple
         case "anneal":
             return (f"Anneal {body}: even flame all over to {temperature}, no more, and let the glow go.",)
         case "ball":
-            return (*_told(course, heat), "Flame on the tip only; lift it slowly once the ball has drawn up.")
+            return (
+                *_work_told(course, heat),
+                "Flame on the tip only; lift it slowly once the ball has drawn up.",
+            )
         case _:
-            return (*_told(course, heat), "Reducing flame, one go.")
+            return (*_work_told(course, heat), "Reducing flame, one go.")
 
 
-def _told(course: Course, heat: Heat) -> tuple[str, ...]:
+def _work_told(course: Course, heat: Heat) -> tuple[str, ...]:
     return next((work_lines(course, work) for work in course.piece.work if work.id == heat.work), ("Melt.",))
 
 
@@ -222,7 +225,7 @@ def signs_of(heat: Heat, flux: Flux) -> tuple[Sign, ...]:
 
 def look_for(signs: Iterable[Sign]) -> tuple[str, ...]:
     """Say signs, each in a line."""
-    return tuple(one.words if one.at_c is None else f"{celsius(one.at_c)}: {one.words}" for one in signs)
+    return tuple(sign.words if sign.at_c is None else f"{celsius(sign.at_c)}: {sign.words}" for sign in signs)
 
 
 def checks_of(course: Course, heat: Heat, hold_seams: list[str]) -> tuple[Check, ...]:

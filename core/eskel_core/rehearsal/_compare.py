@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ..heat import Asked, Found
+from ..heat import Found, HeatSetup
 from ..metals import Surface, Torch, solders, surfaces, torches
 from ..piece import Bench, HouseOverrides, Piece
 from ..plan import Plan, plan
@@ -97,8 +97,12 @@ Trial = tuple[str, str, str, Tools, HeatFacts | None]
 def _torches(tools: Tools) -> list[Trial]:
     """Give the two torches that give next more, the one that gives most, and the one that gives next less."""
     power = tools.torch.heat_w
-    larger = sorted((one for one in torches().values() if one.heat_w > power), key=lambda one: one.heat_w)
-    finer = sorted((one for one in torches().values() if one.heat_w < power), key=lambda one: -one.heat_w)
+    larger = sorted(
+        (torch for torch in torches().values() if torch.heat_w > power), key=lambda one: one.heat_w
+    )
+    finer = sorted(
+        (torch for torch in torches().values() if torch.heat_w < power), key=lambda one: -one.heat_w
+    )
     chosen: list[Torch] = [*larger[:2], *larger[2:][-1:], *finer[:1]]
     return [("torch", one.id, f"{one.name}, {one.tip}", replace(tools, torch=one), None) for one in chosen]
 
@@ -110,13 +114,17 @@ def _surfaces(tools: Tools) -> list[Trial]:
         return one.effusivity_w_s05_m2k * one.contact_w_m2k + 1e5 * one.sink_w_k
 
     lesser = sorted(
-        (one for one in surfaces().values() if draws(one) < draws(tools.surface) and not one.from_below),
+        (
+            surface
+            for surface in surfaces().values()
+            if draws(surface) < draws(tools.surface) and not surface.from_below
+        ),
         key=draws,
     )
     below = [
-        one
-        for one in surfaces().values()
-        if one.from_below and one.sink_w_k == 0 and one.id != tools.surface.id
+        surface
+        for surface in surfaces().values()
+        if surface.from_below and surface.sink_w_k == 0 and surface.id != tools.surface.id
     ]
     return [
         ("below" if one.from_below else "surface", one.id, one.name, replace(tools, surface=one), None)
@@ -132,9 +140,12 @@ def _solders(piece: Piece, facts: HeatFacts, tools: Tools) -> list[Trial]:
     families = {solders()[name].family for name in facts.solders}
     softer = sorted(
         (
-            one
-            for one in solders().values()
-            if one.flow_c < hottest and one.grade in _SOFTER and not one.cadmium and one.family in families
+            solder
+            for solder in solders().values()
+            if solder.flow_c < hottest
+            and solder.grade in _SOFTER
+            and not solder.cadmium
+            and solder.family in families
         ),
         key=lambda one: -one.flow_c,
     )[:2]
@@ -168,14 +179,14 @@ def _with_sink(scene: Scene) -> Help:
     """Let a lump or tweezers draw heat where the earlier joins are."""
     joins = {one.join for one in scene.facts.spared}
 
-    def cooled(asked: Asked) -> Asked:
-        network = asked.network
+    def cooled(setup: HeatSetup) -> HeatSetup:
+        network = setup.network
         cells = [int(touch.seam[0]) for touch in network.earlier if touch.join in joins]
         return replace(
-            asked, network=replace(network, sinks=(*network.sinks, *((cell, _SINK_W_K) for cell in cells)))
+            setup, network=replace(network, sinks=(*network.sinks, *((cell, _SINK_W_K) for cell in cells)))
         )
 
     rough, aims = scene.rough
-    sunk = replace(scene, asked=cooled(scene.asked), rough=(cooled(rough), aims))
+    sunk = replace(scene, setup=cooled(scene.setup), rough=(cooled(rough), aims))
     names = " and ".join(title_of(scene.piece, name) for name in sorted(joins))
     return _try(sunk, "sink", "sink", f"Tweezers or a lump on {names}")

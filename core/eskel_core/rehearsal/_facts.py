@@ -87,7 +87,7 @@ def facts_of(piece: Piece, plan: Plan, heat_no: int) -> HeatFacts:
             "out-of-range", "heat", heat_no, f"the plan has heats 1 to {len(steps)}", "Name one of its heats."
         )
     known = anatomy(piece)
-    making = tuple(one.join for one in step.joins)
+    making = tuple(join.join for join in step.joins)
     made = tuple(band.join for band in plan.bands if band.heat_no < heat_no)
     nodes = _nodes(piece, known, step, making, made)
     inside = tuple(name for name in made if known.joins[name].nodes & nodes)
@@ -97,7 +97,7 @@ def facts_of(piece: Piece, plan: Plan, heat_no: int) -> HeatFacts:
         purpose=step.purpose,
         nodes=nodes,
         making=making,
-        solders=tuple(one.solder for one in step.joins if one.solder),
+        solders=tuple(join.solder for join in step.joins if join.solder),
         made=inside,
         work=step.work,
         lies=step.lies,
@@ -157,7 +157,9 @@ def _spared(
         if step.states.get(name) == "flows":
             continue
         by_hand = sum(
-            one.degrees_c for one in joins[name].shields if one.during in making and one.how != "rehearsed"
+            shield.degrees_c
+            for shield in joins[name].shields
+            if shield.during in making and shield.how != "rehearsed"
         )
         guarded = min(by_hand, shield_c(joins[name], making))
         found.append(Spared(name, bands[name].reflow_c + guarded, bands[name].solidus_c + guarded))

@@ -62,7 +62,7 @@ def rehearse_heat(
     quick = found_at(scene, found, math.exp(scene.torch_factor.spread))
     slow = found_at(scene, found, math.exp(-scene.torch_factor.spread))
     settles = None if found.done_s is not None else settles_c(scene)
-    made = shown(scene.told, found, quick, slow, habit, settles, setting, with_cells=with_cells)
+    made = shown(scene, found, (quick, slow), habit, setting, settles, with_cells=with_cells)
     if not with_habits:
         return made
     progress("trying the three habits", 0.9)

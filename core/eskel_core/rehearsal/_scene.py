@@ -14,11 +14,11 @@ from ..heat import (
     LONGEST_SEARCHED_S,
     SETTINGS,
     Aim,
-    Asked,
     Body,
     Found,
     Gather,
     Goal,
+    HeatSetup,
     Limit,
     Programme,
     Side,
@@ -57,16 +57,16 @@ class Scene:
     facts: HeatFacts
     tools: Tools
     body: Body
-    asked: Asked
+    setup: HeatSetup
     aims: tuple[Aim, ...]
-    rough: tuple[Asked, tuple[Aim, ...]]
+    rough: tuple[HeatSetup, tuple[Aim, ...]]
     torch_factor: TorchFactor
 
     @cached_property
     def alone(self) -> list[Found]:
         """What a full flame brings on the rough body, held in every single way, whatever it costs, until one is done."""
-        asked, aims = self.rough
-        free, longest, found = _without_limits(asked), LONGEST_S, []
+        setup, aims = self.rough
+        free, longest, found = _without_limits(setup), LONGEST_S, []
         for aim in aims:
             found.append(run(free, (Stage(aim, 1.0, None),), longest, 0.0))
             longest = min(longest, found[-1].done_s or longest)
@@ -75,20 +75,15 @@ class Scene:
     @property
     def soonest_alone_s(self) -> float | None:
         """When a full flame is done that is held in the quickest single way, whatever it costs, s; None where it never is."""
-        asked, aims = self.rough
+        setup, aims = self.rough
         full = len(FLAME_SETTINGS) - 1
-        quickly = Trials(_without_limits(asked), aims, LONGEST_S, 0.0).march(
+        quickly = Trials(_without_limits(setup), aims, LONGEST_S, 0.0).march(
             [Programme((n,), (full,), (0.0,)) for n in range(len(aims))]
         )
         soonest = min(one.done_s for one in quickly)
         if math.isfinite(soonest):
             return soonest
         return min((one.done_s for one in self.alone if one.done_s is not None), default=None)
-
-    @property
-    def told(self) -> tuple[Piece, House, HeatFacts, Tools, Body, Asked, TorchFactor]:
-        """What of it is told of."""
-        return self.piece, self.house, self.facts, self.tools, self.body, self.asked, self.torch_factor
 
 
 def no_progress(_what: str, _share: float) -> None:
@@ -108,7 +103,7 @@ def scene_of(
     sides: tuple[Side, ...] = ("above",)
     if tools.surface.from_below:
         sides = ("below",) if rules.heat_from == "below" else ("above", "below")
-    body, asked = _ready(piece, facts, tools, factor, cells)
+    body, setup = _ready(piece, facts, tools, factor, cells)
     _, coarse = _ready(piece, facts, tools, factor, min(cells, ROUGH_CELLS))
     return Scene(
         piece=piece,
@@ -116,8 +111,8 @@ def scene_of(
         facts=facts,
         tools=tools,
         body=body,
-        asked=asked,
-        aims=aims_of(asked.network, tools.torch, sides),
+        setup=setup,
+        aims=aims_of(setup.network, tools.torch, sides),
         rough=(coarse, aims_of(coarse.network, tools.torch, sides)),
         torch_factor=factor,
     )
@@ -125,7 +120,7 @@ def scene_of(
 
 def _ready(
     piece: Piece, facts: HeatFacts, tools: Tools, factor: TorchFactor, cells: int
-) -> tuple[Body, Asked]:
+) -> tuple[Body, HeatSetup]:
     body = body_of(
         piece,
         facts.nodes,
@@ -165,7 +160,7 @@ def _ready(
             "a heat brings something to a temperature",
             "This heat has nothing of metal to bring to one.",
         )
-    return body, Asked(network, tools.torch, tuple(goals), tuple(limits), tools.flux, factor.factor)
+    return body, HeatSetup(network, tools.torch, tuple(goals), tuple(limits), tools.flux, factor.factor)
 
 
 def found_for(
@@ -179,8 +174,8 @@ def found_for(
     """Find the best programme, or follow a habit."""
     margin = scene.house.margin_c
     if habit != "best":
-        return run(scene.asked, habit_stages(scene, habit, setting), LONGEST_S, margin)
-    even = run(scene.asked, (Stage(scene.aims[0], 1.0, None),), LONGEST_S, margin)
+        return run(scene.setup, habit_stages(scene, habit, setting), LONGEST_S, margin)
+    even = run(scene.setup, (Stage(scene.aims[0], 1.0, None),), LONGEST_S, margin)
     soonest = even.done_s
     if soonest is None:
         soonest = scene.soonest_alone_s
@@ -188,14 +183,14 @@ def found_for(
             return _nearest(scene, margin)
     longest = min(LONGEST_SEARCHED_S, max(_SEARCH_AT_LEAST_S, 2.5 * soonest))
     return best_programme(
-        scene.asked, scene.aims, scene.rough, even, longest, margin, generations, tick, rounds
+        scene.setup, scene.aims, scene.rough, even, longest, margin, generations, tick, rounds
     )
 
 
-def _without_limits(asked: Asked) -> Asked:
+def _without_limits(setup: HeatSetup) -> HeatSetup:
     """Ask for the same of a body in which nothing melts."""
-    never = np.full(len(asked.network), 1e6)
-    return replace(asked, limits=(), network=replace(asked.network, solidus_c=never, liquidus_c=2 * never))
+    never = np.full(len(setup.network), 1e6)
+    return replace(setup, limits=(), network=replace(setup.network, solidus_c=never, liquidus_c=2 * never))
 
 
 def _nearest(scene: Scene, margin_c: float) -> Found:
@@ -203,7 +198,7 @@ def _nearest(scene: Scene, margin_c: float) -> Found:
     by_heat = sorted(range(len(scene.alone)), key=lambda n: (-coolest_c(scene.rough[0], scene.alone[n]), n))
     ways = dict.fromkeys(_same_aim(scene, n).key for n in [*by_heat[:_NEAREST_TRIED], 0])
     tried = [
-        run(scene.asked, (Stage(aim, 1.0, None),), _SHOWN_S, margin_c, go_on=True)
+        run(scene.setup, (Stage(aim, 1.0, None),), _SHOWN_S, margin_c, go_on=True)
         for aim in scene.aims
         if aim.key in ways
     ]
@@ -220,17 +215,17 @@ def _same_aim(scene: Scene, rough: int) -> Aim:
     return next((aim for aim in scene.aims if aim.key == key), scene.aims[0])
 
 
-def coolest_c(asked: Asked, found: Found) -> float:
+def coolest_c(setup: HeatSetup, found: Found) -> float:
     """Give how hot the coolest goal became at its best, °C; of goals that are done in turn, the one that the flame was on."""
     t = found.trace.t_c
-    left = [goal for goal in asked.goals if goal.id not in found.trace.reached] or asked.goals
+    left = [goal for goal in setup.goals if goal.id not in found.trace.reached] or setup.goals
     came = [float(t[:, goal.cells].min(axis=1).max()) for goal in left]
     return max(came) if found.stages[-1].aim.places else min(came)
 
 
 def habit_stages(scene: Scene, habit: Habit, setting: float) -> tuple[Stage, ...]:
     """Give the stages of a habit: held on each join until it flows, circled evenly, or kept on the light part."""
-    network, side = scene.asked.network, scene.aims[0].side
+    network, side = scene.setup.network, scene.aims[0].side
     aims = {aim.key: aim for aim in scene.aims}
     circle = aims[f"circle::{side}"]
     if habit == "join":
@@ -248,24 +243,24 @@ def habit_stages(scene: Scene, habit: Habit, setting: float) -> tuple[Stage, ...
 
 def found_at(scene: Scene, found: Found, factor: float) -> Found:
     """Follow a programme with a stronger or weaker torch: every stage but the last shorter or longer by as much."""
-    asked = replace(scene.asked, factor=scene.asked.factor * factor)
+    setup = replace(scene.setup, factor=scene.setup.factor * factor)
     stages = tuple(
         stage if stage.seconds is None else replace(stage, seconds=stage.seconds / factor)
         for stage in found.stages
     )
-    followed = run(asked, stages, LONGEST_S, 0.0)
+    followed = run(setup, stages, LONGEST_S, 0.0)
     if followed.done_s is not None or factor >= 1:
         return followed
     # Where a turned-down flame never gets there, a smith opens it further.
     opened = tuple(replace(stage, setting=min(1.0, stage.setting / factor)) for stage in stages)
-    return run(asked, opened, LONGEST_S, 0.0)
+    return run(setup, opened, LONGEST_S, 0.0)
 
 
 def settles_c(scene: Scene) -> float | None:
     """Give what the coolest goal comes to under a full flame held where that is hottest, °C; None where it gets there."""
     if scene.soonest_alone_s is not None:
         return None
-    asked, aims = scene.rough
+    setup, aims = scene.rough
     stage = Stage(aims[_hottest_alone(scene)], 1.0, None)
-    settled = run(_without_limits(asked), (stage,), LONGEST_S, 0.0, go_on=True)
-    return coolest_c(asked, settled)
+    settled = run(_without_limits(setup), (stage,), LONGEST_S, 0.0, go_on=True)
+    return coolest_c(setup, settled)

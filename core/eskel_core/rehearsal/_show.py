@@ -8,13 +8,14 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..heat import Asked, Body, Found, Network, Stage
+from ..heat import Body, Found, HeatSetup, Network, Stage
 from ..heat import Trace as HeatTrace
 from ..piece import House, Piece, base_id, metal_of
 from ..rules import MOST_SHIELD_C, Purpose
 from ..units import celsius, difference
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools
+from ._scene import Scene
 from ._types import (
     CellsShown,
     EventShown,
@@ -51,29 +52,32 @@ _UNTIL = {
 
 
 def shown(
-    of: tuple[Piece, House, HeatFacts, Tools, Body, Asked, TorchFactor],
+    scene: Scene,
     found: Found,
-    quick: Found,
-    slow: Found,
+    others: tuple[Found, Found],
     habit: Habit,
-    settles_c: float | None,
     setting: float,
+    settles_c: float | None,
     *,
     with_cells: bool,
 ) -> Rehearsal:
-    """Write a rehearsal out; `quick` and `slow` are the same programme with a stronger and a weaker torch."""
-    piece, house, facts, tools, body, asked, factor = of
+    """Write a rehearsal out; `others` are the same programme with a stronger and with a weaker torch.
+
+    `settles_c` is where the coolest place stays when all that has to be reached never is, °C.
+    """
+    piece, facts, body, setup = scene.piece, scene.facts, scene.body, scene.setup
+    quick, slow = others
     trace = found.trace
     moments = _moments(trace)
-    if settles_c is not None and settles_c >= min((goal.reach_c for goal in asked.goals), default=0.0):
+    if settles_c is not None and settles_c >= min((goal.reach_c for goal in setup.goals), default=0.0):
         settles_c = None  # The flame is strong enough; what fails is to spare everything.
-    verdict = verdict_of(found, house)
-    tightest = _tightest(piece, found, asked, facts.purpose)
+    verdict = verdict_of(found, scene.house)
+    tightest = _tightest(piece, found, setup, facts.purpose)
     likely = found.done_s
     seconds = None if likely is None else _band(quick.done_s, likely, slow.done_s)
     told = None if seconds is None else seconds_words(seconds.low, seconds.likely, seconds.high)
     return Rehearsal(
-        **asked_for(piece, facts, tools, factor, habit, setting),
+        **asked_for(piece, facts, scene.tools, scene.torch_factor, habit, setting),
         verdict=verdict,
         **found_in(
             *verdict_lines(
@@ -86,9 +90,9 @@ def shown(
             ),
             gathered_line(body.gathered),
         ),
-        programme=_programme(piece, facts, body, asked, found, (quick, slow)),
+        programme=_programme(piece, facts, body, setup, found, others),
         seconds_to_flow=seconds,
-        series=_series(piece, asked, trace, moments),
+        series=_series(piece, setup, trace, moments),
         events=tuple(
             EventShown(
                 seconds=event.seconds,
@@ -101,10 +105,10 @@ def shown(
         ),
         tightest=tightest,
         settles_c=None if settles_c is None else round(settles_c, 1),
-        above_700_s=round(_above(piece, asked, trace), 1),
-        peaks=_peaks(asked, trace, facts),
+        above_700_s=round(_above(piece, setup, trace), 1),
+        peaks=_peaks(setup, trace, facts),
         left_out=body.left_out,
-        cells=_cells(asked, trace, moments) if with_cells else None,
+        cells=_cells(setup, trace, moments) if with_cells else None,
     )
 
 
@@ -154,12 +158,12 @@ def _moments(trace: HeatTrace) -> list[int]:
     return chosen if chosen[-1] == count - 1 else [*chosen, count - 1]
 
 
-def _tightest(piece: Piece, found: Found, asked: Asked, purpose: Purpose) -> Tightest | None:
+def _tightest(piece: Piece, found: Found, setup: HeatSetup, purpose: Purpose) -> Tightest | None:
     tight = found.trace.tightest
     if tight is None:
         return None
     about, room, at = tight
-    limit = next(one for one in asked.limits if one.id == about)
+    limit = next(one for one in setup.limits if one.id == about)
     what = fails_words(limit.kind, purpose)
     title = title_of(piece, about)
     text = (
@@ -178,7 +182,7 @@ def _tightest(piece: Piece, found: Found, asked: Asked, purpose: Purpose) -> Tig
 
 
 def _programme(
-    piece: Piece, facts: HeatFacts, body: Body, asked: Asked, found: Found, others: tuple[Found, Found]
+    piece: Piece, facts: HeatFacts, body: Body, setup: HeatSetup, found: Found, others: tuple[Found, Found]
 ) -> tuple[StageShown, ...]:
     """Tell the stages that were gone through, each with its time as a band."""
     spent = found.trace.stages_s
@@ -197,8 +201,8 @@ def _programme(
                 setting=stage.setting,
                 seconds=seconds,
                 # What is gathered does not lie as it is drawn: there is no place in the picture to point at.
-                marks=() if body.gathered else _marks(asked, stage, float(sum(spent[:n])), found),
-                reach_mm=0.0 if body.gathered else _reach(asked, stage),
+                marks=() if body.gathered else _marks(setup, stage, float(sum(spent[:n])), found),
+                reach_mm=0.0 if body.gathered else _reach(setup, stage),
             )
         )
     return tuple(made)
@@ -211,9 +215,11 @@ def _spent(other: Found, n: int, last: bool) -> float | None:
     return round(spent[n], 1)
 
 
-def _marks(asked: Asked, stage: Stage, began: float, found: Found) -> tuple[tuple[float, float, float], ...]:
+def _marks(
+    setup: HeatSetup, stage: Stage, began: float, found: Found
+) -> tuple[tuple[float, float, float], ...]:
     """Give where the flame stands from when on: for an aim from place to place, each place once the last is done."""
-    network = asked.network
+    network = setup.network
     if not stage.aim.places:
         return ((round(began, 2), *_middle(network, stage.aim.share_m2)),)
     reached = found.trace.reached
@@ -233,22 +239,22 @@ def _middle(network: Network, share: Floats) -> tuple[float, float]:
     return round(float(network.drawn_x_mm @ weight), 2), round(float(network.drawn_y_mm @ weight), 2)
 
 
-def _reach(asked: Asked, stage: Stage) -> float:
+def _reach(setup: HeatSetup, stage: Stage) -> float:
     """Give how far from its middle the flame wanders, mm."""
     if stage.aim.kind in ("join", "each", "beside"):
         return 1.0
-    network = asked.network
+    network = setup.network
     x, y = _middle(network, stage.aim.share_m2)
     lit = stage.aim.share_m2 > 0.2 * stage.aim.share_m2.max()
     away = np.hypot(network.drawn_x_mm[lit] - x, network.drawn_y_mm[lit] - y)
     return round(float(np.quantile(away, 0.7)), 2)
 
 
-def _series(piece: Piece, asked: Asked, trace: HeatTrace, moments: list[int]) -> Series:
-    network = asked.network
+def _series(piece: Piece, setup: HeatSetup, trace: HeatTrace, moments: list[int]) -> Series:
+    network = setup.network
     t = trace.t_c[moments]
-    limits = {limit.id: limit.below_c for limit in asked.limits}
-    goals = {goal.id: goal for goal in asked.goals}
+    limits = {limit.id: limit.below_c for limit in setup.limits}
+    goals = {goal.id: goal for goal in setup.goals}
     parts = []
     for node in network.nodes:
         here = t[:, network.cells(node)]
@@ -296,14 +302,14 @@ def _series(piece: Piece, asked: Asked, trace: HeatTrace, moments: list[int]) ->
 
 
 def _round(values: Floats) -> tuple[float, ...]:
-    return tuple(round(float(one), 1) for one in values)
+    return tuple(round(float(value), 1) for value in values)
 
 
-def _above(piece: Piece, asked: Asked, trace: HeatTrace) -> float:
+def _above(piece: Piece, setup: HeatSetup, trace: HeatTrace) -> float:
     """Give how long any silver that holds copper is above 700 °C, s; where flux coats it whole it is not in air."""
-    if asked.flux is not None and asked.flux.id == "boric-alcohol":
+    if setup.flux is not None and setup.flux.id == "boric-alcohol":
         return 0.0
-    network = asked.network
+    network = setup.network
     nodes = [node for node in network.nodes if _stains(piece, node)]
     if not nodes:
         return 0.0
@@ -317,8 +323,8 @@ def _stains(piece: Piece, node: str) -> bool:
     return metal is not None and metal.family == "silver" and "Cu" in metal.composition
 
 
-def _peaks(asked: Asked, trace: HeatTrace, facts: HeatFacts) -> tuple[Peak, ...]:
-    network = asked.network
+def _peaks(setup: HeatSetup, trace: HeatTrace, facts: HeatFacts) -> tuple[Peak, ...]:
+    network = setup.network
     found = []
     for name in dict.fromkeys(touch.join for touch in network.earlier):
         cells = np.concatenate([one.seam for one in network.earlier if one.join == name])
@@ -328,8 +334,8 @@ def _peaks(asked: Asked, trace: HeatTrace, facts: HeatFacts) -> tuple[Peak, ...]
     return tuple(found)
 
 
-def _cells(asked: Asked, trace: HeatTrace, moments: list[int]) -> CellsShown:
-    network = asked.network
+def _cells(setup: HeatSetup, trace: HeatTrace, moments: list[int]) -> CellsShown:
+    network = setup.network
     t = np.rint(trace.t_c[moments]).astype(int)
     return CellsShown(
         node=tuple(network.nodes[n] for n in network.node_of),

@@ -50,7 +50,9 @@ def _same_heat(one: RehearsedHeat, rehearsal: Rehearsal) -> bool:
 
 def _credited(join: Join, during: tuple[str, ...], credited: dict[str, float]) -> Join:
     """Let an earlier join have the shield that the model found in a heat, in place of one found before."""
-    kept = tuple(one for one in join.shields if one.how != "rehearsed" or one.during not in during)
+    kept = tuple(
+        shield for shield in join.shields if shield.how != "rehearsed" or shield.during not in during
+    )
     by_hand = sum(one.degrees_c for one in kept if one.during in during)
     room = min(credited.get(join.id, 0.0), MOST_SHIELD_C - by_hand) if during else 0.0
     if room >= _LEAST_SHIELD_C:
@@ -65,10 +67,10 @@ def out_of_date(piece: Piece, planned: Plan) -> tuple[int, ...]:
 
 def _matched(piece: Piece, planned: Plan) -> Iterator[tuple[int, RehearsedHeat, str]]:
     for step in heats_of(planned):
-        joins = {one.join for one in step.joins}
-        for one in piece.rehearsals:
-            if set(one.joins) == joins and one.work == step.work and (joins or step.work):
-                yield step.heat_no, one, facts_of(piece, planned, step.heat_no).forms
+        joins = {join.join for join in step.joins}
+        for rehearsal in piece.rehearsals:
+            if set(rehearsal.joins) == joins and rehearsal.work == step.work and (joins or step.work):
+                yield step.heat_no, rehearsal, facts_of(piece, planned, step.heat_no).forms
 
 
 def rehearse_piece(

@@ -64,16 +64,16 @@ def anatomy(piece: Piece) -> Anatomy:
 
 def _told_apart(piece: Piece) -> set[str]:
     """Give the parts that somebody tells apart by number, and those that are joined to them pair by pair."""
-    told = {base_id(one) for one in _references(piece) if "#" in one}
+    told = {base_id(reference) for reference in _references(piece) if "#" in reference}
     counts = {part.id: part.count for part in piece.parts}
     while True:
         pairs = [join.between for join in piece.joins if told & set(join.between)]
         more = {
-            one
+            end
             for between in pairs
-            for one in between
+            for end in between
             for other in between
-            if one in counts and other in told and counts[one] == counts[other] > 1
+            if end in counts and other in told and counts[end] == counts[other] > 1
         }
         if more <= told:
             return told
@@ -82,7 +82,7 @@ def _told_apart(piece: Piece) -> set[str]:
 
 def _references(piece: Piece) -> list[str]:
     joined = [one for join in piece.joins for one in (*join.between, *join.through)]
-    return joined + [one for work in piece.work for one in work.parts]
+    return joined + [part for work in piece.work for part in work.parts]
 
 
 def nodes_of(nodes: dict[str, tuple[str, ...]], reference: str) -> tuple[str, ...]:
@@ -106,7 +106,7 @@ def _join_nodes(piece: Piece, nodes: dict[str, tuple[str, ...]], join: Join) -> 
 
 def _places(piece: Piece, join: Join) -> int:
     """Give how many places are soldered: one for each of the alike parts, or for each pair in a row."""
-    counts = [1 if "#" in one else part_of(piece, one).count for one in join.between]
+    counts = [1 if "#" in end else part_of(piece, end).count for end in join.between]
     if len(set(join.between)) == 1 and join.kind not in ("butt", "fuse"):
         return max(1, counts[0] - 1)
     return max(len(counts) - 1 if len(counts) > 2 else 1, *counts)

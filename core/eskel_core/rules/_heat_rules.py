@@ -184,7 +184,7 @@ def moving(course: Course) -> Iterator[Finding]:
     spots = {mark.join: mark.spots for mark in picture.joins}
     for heat in course.heats:
         for name in heat.joins:
-            join, own = join_of(course, name), {base_id(one) for one in join_of(course, name).between}
+            join, own = join_of(course, name), {base_id(end) for end in join_of(course, name).between}
             for part in movers:
                 hangs_here = part.id in own and bool(join.through)
                 near = (
@@ -218,7 +218,7 @@ def imbalance(course: Course) -> Iterator[Finding]:
             join = join_of(course, name)
             if len(set(join.between)) == 1:
                 continue
-            sides = sorted((capacity_near_j_k(course.piece, one), base_id(one)) for one in join.between)
+            sides = sorted((capacity_near_j_k(course.piece, end), base_id(end)) for end in join.between)
             light, heavy = sides[0], sides[-1]
             if light[0] > 0 and heavy[0] > IMBALANCE * light[0]:
                 text = f"{part_of(course.piece, heavy[1]).title} takes {heavy[0] / light[0]:.0f} times the heat of {part_of(course.piece, light[1]).title} beside {join.title}."

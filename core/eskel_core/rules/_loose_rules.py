@@ -44,14 +44,14 @@ def parts_drift(course: Course) -> Iterator[Finding]:
             if join.holds not in ("own-weight", "nothing") or join.kind not in ("seat", "tee", "overlay"):
                 continue
             pair = sorted(
-                (part_of(course.piece, one) for one in join.between[:2]), key=lambda one: across_mm(one.form)
+                (part_of(course.piece, end) for end in join.between[:2]), key=lambda one: across_mm(one.form)
             )
             small, under = pair[0], pair[-1]
             if small.id != under.id and across_mm(small.form) < SMALL_MM:
                 afloat.setdefault(under.id, []).extend([small.id] * course.anatomy.joins[name].places)
         for under_id, swimming in afloat.items():
             if len(swimming) > 1:
-                names = titles([part_of(course.piece, one).title for one in dict.fromkeys(swimming)])
+                names = titles([part_of(course.piece, fromkey).title for fromkey in dict.fromkeys(swimming)])
                 text = f"{len(swimming)} small parts swim on {part_of(course.piece, under_id).title} at once: {names}."
                 yield Finding("parts-drift", (under_id, *dict.fromkeys(swimming)), text, heat.number)
 
@@ -64,7 +64,7 @@ def split_in_solder(course: Course) -> Iterator[Finding]:
             continue
         for name in course.made_in:
             join = join_of(course, name)
-            ring = next((one for one in join.between if base_id(one) in map(base_id, cold.between)), None)
+            ring = next((end for end in join.between if base_id(end) in map(base_id, cold.between)), None)
             if ring is None or not isinstance(part_of(course.piece, ring).form, Wire):
                 continue
             closed = len(set(join.between)) == 1
@@ -121,7 +121,7 @@ def seam_in_sight(course: Course) -> Iterator[Finding]:
     """`seam-in-sight`: a ring's or bezel's own seam is seen or stressed, and no later join lies over it."""
     for name in course.made_in:
         join = join_of(course, name)
-        if len({base_id(one) for one in join.between}) > 1 or not (join.visible or join.structural):
+        if len({base_id(end) for end in join.between}) > 1 or not (join.visible or join.structural):
             continue
         part = part_of(course.piece, join.between[0])
         covered = any(

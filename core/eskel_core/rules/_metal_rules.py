@@ -60,7 +60,7 @@ def fineness(course: Course) -> Iterator[Finding]:
     for heat in solder_heats(course):
         solder = heat.filler.solder
         for name in heat.joins:
-            metals = [metal_of(course.piece, one) for one in join_of(course, name).between]
+            metals = [metal_of(course.piece, end) for end in join_of(course, name).between]
             if (
                 solder
                 and solder.silver_ppt < wanted
@@ -76,7 +76,7 @@ def shows(course: Course) -> Iterator[Finding]:
     for heat in solder_heats(course):
         for name in heat.joins:
             join = join_of(course, name)
-            metals = [metal_of(course.piece, one) for one in join.between]
+            metals = [metal_of(course.piece, end) for end in join.between]
             coloured = [metal for metal in metals if metal and metal.family != "silver"]
             if join.visible and coloured and heat.filler.solder and heat.filler.solder.silver_ppt > 0:
                 yield Finding(
@@ -148,10 +148,10 @@ def light_things(course: Course) -> Iterator[Finding]:
     for heat in solder_heats(course):
         light = sorted(
             {
-                base_id(one)
+                base_id(end)
                 for name in heat.joins
-                for one in join_of(course, name).between
-                if (mass_g(part_of(course.piece, one).form, metal_of(course.piece, one)) or 1.0)
+                for end in join_of(course, name).between
+                if (mass_g(part_of(course.piece, end).form, metal_of(course.piece, end)) or 1.0)
                 < JUMPS_BELOW_G
             }
         )
@@ -261,4 +261,4 @@ def cadmium(stocked: Iterable[Solder]) -> Iterator[Finding]:
 
 
 def _touches(parts: tuple[str, ...], between: tuple[str, ...]) -> bool:
-    return bool({base_id(one) for one in parts} & {base_id(one) for one in between})
+    return bool({base_id(part) for part in parts} & {base_id(end) for end in between})

@@ -50,9 +50,13 @@ def fire_stain(course: Course) -> Iterator[Finding]:
 def rehearsed(course: Course) -> Iterator[tuple[Heat, RehearsedHeat]]:
     """Give each heat that a rehearsal was copied into the piece for, with it."""
     for heat in course.heats:
-        for one in course.piece.rehearsals:
-            if set(one.joins) == set(heat.joins) and one.work == heat.work and (one.joins or one.work):
-                yield heat, one
+        for rehearsal in course.piece.rehearsals:
+            if (
+                set(rehearsal.joins) == set(heat.joins)
+                and rehearsal.work == heat.work
+                and (rehearsal.joins or rehearsal.work)
+            ):
+                yield heat, rehearsal
                 break
 
 

@@ -29,10 +29,10 @@ def formed_through(course: Course) -> Iterator[Finding]:
     for work in course.piece.work:
         if work.kind not in ("bend", "roll", "twist", "draw"):
             continue
-        parts = {base_id(one) for one in work.parts}
+        parts = {base_id(part) for part in work.parts}
         for name, number in course.made_in.items():
             join = join_of(course, name)
-            if number <= course.slots.get(work.id, 0) and parts & {base_id(one) for one in join.between}:
+            if number <= course.slots.get(work.id, 0) and parts & {base_id(end) for end in join.between}:
                 text = f"{join.title} is worked in {work.title} after it is soldered."
                 yield Finding("form-through-join", (name, work.id), text, number, work.id)
 

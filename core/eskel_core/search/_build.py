@@ -81,9 +81,9 @@ def _fill_heats(grid: Grid) -> None:
     model = grid.model
     for h in grid.span:
         fills = [model.boolean() for _ in grid.fillers]
-        model.at_most([(1, one) for one in fills], 1)
+        model.at_most([(1, fill) for fill in fills], 1)
         if h:
-            model.at_least([*((1, one) for one in grid.fills[h - 1]), *((-1, one) for one in fills)], 0)
+            model.at_least([*((1, one) for one in grid.fills[h - 1]), *((-1, fill) for fill in fills)], 0)
         grid.fills.append(fills)
         grid.at_least.append(_prefixes(model, fills))
     grid.used_filler = [model.boolean() for _ in grid.fillers]

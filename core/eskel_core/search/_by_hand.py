@@ -114,7 +114,9 @@ def better(problem: Problem, one: Assignment | None, other: Assignment | None) -
     sign = 1 if problem.house.grade_policy == "easiest-that-serves" else -1
 
     def in_order(found: Assignment) -> list[float]:
-        return [one.value * (sign if one.name in LARGEST else 1) for one in found.objectives]
+        return [
+            objective.value * (sign if objective.name in LARGEST else 1) for objective in found.objectives
+        ]
 
     return min((one, other), key=in_order)
 
@@ -372,7 +374,7 @@ def plain_bounds(problem: Problem) -> dict[str, float]:
     best = min if problem.house.grade_policy == "easiest-that-serves" else max
     bounds = dict.fromkeys(OBJECTIVES, 0.0) | {HEATS: 1}
     for task in problem.tasks:
-        flows = [round(one.flow_c) for one in task.options if one.solder]
+        flows = [round(option.flow_c) for option in task.options if option.solder]
         if task.join is not None and flows:
             bounds[FLOW_OF_CHOSEN if is_chosen(problem, task.join) else FLOW_OF_REST] += best(flows)
     return bounds

@@ -105,7 +105,7 @@ def _trade_orders(piece: Piece) -> list[Demand]:
     names, demands = _titles(piece), []
     heated = [join for join in piece.joins if join.heated]
     for work in piece.work:
-        parts = {base_id(one) for one in work.parts}
+        parts = {base_id(part) for part in work.parts}
         for join in piece.joins if work.kind == "hang" else ():
             if parts & {base_id(one) for one in join.through}:
                 text = f"What hangs in {join.title} is put in before it closes."
@@ -122,7 +122,7 @@ def _trade_orders(piece: Piece) -> list[Demand]:
             if _small_on_face(piece, join, parts):
                 text = f"{names[work.id]} comes before {join.title} is soldered on its face."
                 demands.append(Demand("form-before-seat", "order", (work.id, join.id), text, "Form first."))
-        tender = work.kind == "set" and any(not part_of(piece, one).heat_safe for one in work.parts)
+        tender = work.kind == "set" and any(not part_of(piece, part).heat_safe for part in work.parts)
         for join in heated if tender else ():
             text = f"{names[work.id]} waits until {join.title} is soldered: it does not bear heat."
             demands.append(
@@ -136,11 +136,11 @@ def _habit_orders(piece: Piece) -> list[Demand]:
     demands = []
     heated = [join for join in piece.joins if join.heated]
     for closing in heated:
-        own = {base_id(one) for one in closing.between}
+        own = {base_id(end) for end in closing.between}
         if len(set(closing.between)) > 1 or closing.kind not in ("butt", "fuse"):
             continue
         for other in heated:
-            theirs = {base_id(one) for one in other.between}
+            theirs = {base_id(end) for end in other.between}
             if other is not closing and own & theirs and len(set(other.between)) > 1:
                 text = f"{closing.title} is closed before {other.title} is added."
                 demands.append(
@@ -189,7 +189,7 @@ def _solder_demands(piece: Piece, house: House, bench: Bench) -> list[Demand]:
 
 
 def _metal_demands(piece: Piece) -> list[Demand]:
-    joined = {base_id(one) for join in piece.joins if join.heated for one in join.between}
+    joined = {base_id(end) for join in piece.joins if join.heated for end in join.between}
     demands = []
     for join in piece.joins:
         if join.heated:

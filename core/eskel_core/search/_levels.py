@@ -52,7 +52,7 @@ def can_be_levelled(problem: Problem) -> bool:
         return False
     names = {task.id for task in problem.tasks}
     for task in problem.tasks:
-        if task.join is None or any(one.during in names for one in task.join.shields):
+        if task.join is None or any(shield.during in names for shield in task.join.shields):
             return False
     fillers = fillers_of(problem)
     return all(

@@ -51,7 +51,7 @@ def objectives_of(grid: Grid) -> Sums:
     flows = sums_of_solders(grid.problem, grid.tasks, grid.fillers, grid.made_with, grid.used_filler)
     counts: tuple[list[Term], ...] = (
         [(1, one) for one in counted],
-        [(1, one) for fills in grid.fills for one in fills],
+        [(1, fill) for fills in grid.fills for fill in fills],
         [(1, one) for one in grid.soft.values()],
         [(1, one) for one in grid.guard.values()],
     )
@@ -78,7 +78,7 @@ def sums_of_solders(
             ]
             (chosen if is_chosen(problem, task.join) else rest).extend(terms)
     solders = [literal for filler, literal in zip(fillers, used_filler, strict=True) if filler.solder]
-    return dict(zip(OF_SOLDERS, (chosen, rest, [(1, one) for one in solders]), strict=True))
+    return dict(zip(OF_SOLDERS, (chosen, rest, [(1, solder) for solder in solders]), strict=True))
 
 
 def is_chosen(problem: Problem, join: Join) -> bool:
@@ -89,11 +89,13 @@ def is_chosen(problem: Problem, join: Join) -> bool:
 def _formed_later(problem: Problem, join: Join) -> bool:
     """Say whether forming work on the join's parts is told to come after it."""
     later = {
-        b for a, b in closure({one.ids for one in problem.demands if one.kind == "order"}) if a == join.id
+        b
+        for a, b in closure({demand.ids for demand in problem.demands if demand.kind == "order"})
+        if a == join.id
     }
-    parts = {base_id(one) for one in join.between}
+    parts = {base_id(end) for end in join.between}
     return any(
-        work.kind in FORMING_WORK and work.id in later and parts & {base_id(one) for one in work.parts}
+        work.kind in FORMING_WORK and work.id in later and parts & {base_id(part) for part in work.parts}
         for work in problem.piece.work
     )
 

@@ -109,7 +109,7 @@ class Problem:
     @property
     def standing(self) -> tuple[Demand, ...]:
         """Give the demands that were not let go."""
-        return tuple(one for one in self.demands if one not in self.dropped)
+        return tuple(demand for demand in self.demands if demand not in self.dropped)
 
     def _join_task(self, join: Join) -> Task:
         nodes = self.anatomy.joins[join.id]
@@ -123,9 +123,9 @@ class Problem:
     def _options(self, join: Join) -> tuple[Filler, ...]:
         if join.kind == "fuse":
             return (filler_of_fuse(self.piece, join),)
-        fits = [one for one in solders().values() if not one.cadmium]
-        fits = [one for one in fits if not any(self.asks(*bar) for bar in self.bars(one, join))]
-        return tuple(filler_of_solder(one, self.house) for one in fits)
+        fits = [solder for solder in solders().values() if not solder.cadmium]
+        fits = [fit for fit in fits if not any(self.asks(*bar) for bar in self.bars(fit, join))]
+        return tuple(filler_of_solder(fit, self.house) for fit in fits)
 
     def bars(self, solder: Solder, join: Join) -> list[tuple[str, *tuple[str, ...]]]:
         """Give the kind and ids of every demand that keeps a solder from a join, as long as it stands."""
@@ -168,7 +168,7 @@ class Problem:
         if task.join is not None:
             told = _JOIN_MEASURES | {"id", "between", "after", "through", "encloses", "shields"}
             own = task.join.model_dump(mode="json", exclude=told)
-            parts = [part_of(self.piece, one) for one in task.join.between]
+            parts = [part_of(self.piece, end) for end in task.join.between]
         elif task.work is not None:
             own = {"kind": task.work.kind}
             parts = [part_of(self.piece, one) for one in task.work.parts]

@@ -115,7 +115,8 @@ def _bounded(found: Assignment | None, heats: int) -> Assignment | None:
     if found is None:
         return None
     known = (
-        replace(one, bound=min(one.value, heats)) if one.name == HEATS else one for one in found.objectives
+        replace(objective, bound=min(objective.value, heats)) if objective.name == HEATS else objective
+        for objective in found.objectives
     )
     return replace(found, objectives=tuple(known))
 

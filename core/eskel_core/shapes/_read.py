@@ -140,5 +140,5 @@ def _holes(rings: list[Loop]) -> int:
     from shapely.geometry import Polygon
 
     shapes = [Polygon(ring).buffer(0) for ring in rings]
-    inside = [sum(other.contains(one) for other in shapes if other is not one) for one in shapes]
+    inside = [sum(other.contains(shape) for other in shapes if other is not shape) for shape in shapes]
     return sum(1 for depth in inside if depth % 2)

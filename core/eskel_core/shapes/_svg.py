@@ -30,7 +30,9 @@ def loops_of_svg(text: str, mm_in_unit: float | None) -> list[Loop]:
         # At 25.4 px to the inch one user unit of a file with physical sizes is 1 mm.
         drawing: Any = SVG.parse(io.StringIO(text), ppi=25.4, reify=True)
         shapes = [
-            Path(one).reify() for one in drawing.elements() if isinstance(one, Shape) and not _hidden(one)
+            Path(element).reify()
+            for element in drawing.elements()
+            if isinstance(element, Shape) and not _hidden(element)
         ]
         return [
             [(x * scale, -y * scale) for x, y in curve_points(loop, OFF_MM / scale)]

@@ -5,7 +5,7 @@ Concepts: a *calculator* (what it asks, what it finds, how); the *hand* (tools o
 mm). Each calculator has one name, the same here, in the shell, over HTTP and on screen.
 """
 
-from ._base import Asked, Calculator, Cut, Found, Hand, SizeCaution, ToolAnswer
+from ._base import Calculator, Cut, Found, Hand, Keys, SizeCaution, ToolAnswer
 from ._keys import KeyInfo, Variant, keys_of
 from ._making import MakingStep, making_steps
 from ._registry import Answer, Lot, Many, calculate, calculator, calculators, describe, unit_of
@@ -14,12 +14,12 @@ from ._sketch import Sketch, SketchLabel, SketchLine
 
 __all__ = [
     "Answer",
-    "Asked",
     "Calculator",
     "Cut",
     "Found",
     "Hand",
     "KeyInfo",
+    "Keys",
     "Lot",
     "MakingStep",
     "Many",

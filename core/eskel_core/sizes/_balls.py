@@ -9,11 +9,11 @@ from ..forms import Ball
 from ..metals import FLAT_SHARE, Metal, ball_flat_mm, drop_limit_mm
 from ..units import about
 from ._base import (
-    Asked,
     Calculator,
     Cut,
     Found,
     Hand,
+    Keys,
     Mm,
     Record,
     SizeCaution,
@@ -72,7 +72,7 @@ def flat_caution(ball_mm: float, flat_mm: float) -> tuple[SizeCaution, ...]:
     )
 
 
-class BallAsked(Asked):
+class BallKeys(Keys):
     """Two of a ball, its wire and the length that it takes."""
 
     metal: str = key("Metal", "sterling-925")
@@ -91,7 +91,7 @@ class BallFound(Found):
     flat_mm: float = key("Flat where it rests")
 
 
-def ball(asked: BallAsked, hand: Hand) -> BallFound:
+def ball(asked: BallKeys, hand: Hand) -> BallFound:
     """Give the third of ball, wire and length from the other two; the volume is kept."""
     metal = hand.metal(asked.metal)
     given = [name for name in ("ball_mm", "wire_mm", "wire_length_mm") if getattr(asked, name) is not None]
@@ -143,7 +143,7 @@ def ball(asked: BallAsked, hand: Hand) -> BallFound:
     )
 
 
-class BalledEndAsked(Asked):
+class BalledEndKeys(Keys):
     """A wire with a ball melted on its end."""
 
     metal: str = key("Metal", "sterling-925")
@@ -160,7 +160,7 @@ class BalledEndFound(Found):
     drop_limit_mm: float = key("Largest ball that hangs on")
 
 
-def balled_end(asked: BalledEndAsked, hand: Hand) -> BalledEndFound:
+def balled_end(asked: BalledEndKeys, hand: Hand) -> BalledEndFound:
     """Give the wire to cut for a balled end: finished − D + what the ball eats."""
     metal, ball_mm, wire = hand.metal(asked.metal), asked.ball_mm, asked.wire_mm
     check_thicker(ball_mm, wire)
@@ -217,7 +217,7 @@ class ProngWanted(Record):
     ball_mm: Mm = key("Ball")
 
 
-class ProngAsked(Asked):
+class ProngKeys(Keys):
     """The prongs of a setting, each with its own reach; or a single one."""
 
     metal: str = key("Metal", "sterling-925")
@@ -242,7 +242,7 @@ class ProngFound(Found):
     prongs: tuple[ProngMarks, ...] = key("Each prong")
 
 
-def prong(asked: ProngAsked, hand: Hand) -> ProngFound:
+def prong(asked: ProngKeys, hand: Hand) -> ProngFound:
     """Give each prong's marks: snip = reach − D + what the ball eats; the ball stops where its lower edge rests."""
     metal = hand.metal(asked.metal)
     wanted = [(f"prongs[{n}].", one) for n, one in enumerate(asked.prongs)]
@@ -323,7 +323,7 @@ CALCULATORS = (
         "Ball from wire",
         "Balls",
         "Ball, wire and length: any two give the third.",
-        BallAsked,
+        BallKeys,
         BallFound,
         ball,
         "wire_length_mm",
@@ -335,7 +335,7 @@ CALCULATORS = (
         "Balled end",
         "Balls",
         "How much longer to cut a wire whose end is melted to a ball.",
-        BalledEndAsked,
+        BalledEndKeys,
         BalledEndFound,
         balled_end,
         "cut_length_mm",
@@ -347,7 +347,7 @@ CALCULATORS = (
         "Balled prongs",
         "Balls",
         "Where to snip each prong, and where its ball stops.",
-        ProngAsked,
+        ProngKeys,
         ProngFound,
         prong,
         "snip_mark_mm",

@@ -57,7 +57,7 @@ class Record(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True, defer_build=True)
 
 
-class Asked(Record):
+class Keys(Record):
     """What a calculator is asked: each key carries its unit."""
 
 
@@ -156,7 +156,7 @@ class Hand:
         return min(self.sizes(kind), key=lambda size: (abs(size - wanted_mm), -size), default=None)
 
 
-A = TypeVar("A", bound=Asked)
+A = TypeVar("A", bound=Keys)
 F = TypeVar("F", bound=Found)
 
 
@@ -172,7 +172,7 @@ class Calculator:
     title: str
     group: str
     about: str
-    asks: type[Asked]
+    asks: type[Keys]
     finds: type[Found]
     work: Callable[[Any, Hand], Found]
     main: str
@@ -180,7 +180,7 @@ class Calculator:
     slips: Mapping[str, float] = field(default_factory=lambda: MappingProxyType({}))
 
 
-def one_of(asked: Asked, *keys: str) -> str:
+def one_of(asked: Keys, *keys: str) -> str:
     """Give the one key of several that was given; raise `Refused` unless it is exactly one."""
     given = [name for name in keys if getattr(asked, name) is not None]
     if len(given) == 1:

@@ -29,10 +29,10 @@ from ..pot import Scale, pickle_minutes
 from ..rules import cadmium
 from ..units import about
 from ._base import (
-    Asked,
     Calculator,
     Found,
     Hand,
+    Keys,
     Mm,
     MmOrZero,
     Pct,
@@ -49,7 +49,7 @@ HOLD_S_PER_MM, SHORTEST_HOLD_S = 10.0, 5.0
 SPENT_FROM_PCT = 80.0
 
 
-class SawAsked(Asked):
+class SawKeys(Keys):
     """Sheet to be sawn."""
 
     thickness_mm: Mm = key("Thickness")
@@ -66,7 +66,7 @@ class SawFound(Found):
     dust_g: float = key("Dust")
 
 
-def saw(asked: SawAsked, hand: Hand) -> SawFound:
+def saw(asked: SawKeys, hand: Hand) -> SawFound:
     """Choose the blade whose range of sheet has its middle nearest to the thickness, of those on the bench if any are.
 
     The outline is sawn off by half a kerf on the waste side.
@@ -119,7 +119,7 @@ def saw(asked: SawAsked, hand: Hand) -> SawFound:
     )
 
 
-class AnnealAsked(Asked):
+class AnnealKeys(Keys):
     """A piece of metal, how far it was worked, and what comes next."""
 
     metal: str = key("Metal", "sterling-925")
@@ -147,7 +147,7 @@ _QUENCH_WORDS = {
 }
 
 
-def anneal(asked: AnnealAsked, hand: Hand) -> AnnealFound:
+def anneal(asked: AnnealKeys, hand: Hand) -> AnnealFound:
     """Say whether to anneal before the next work: reductions compound, 1 − Π(1 − r), up to the metal's limit.
 
     It is held about 10 s for each mm of thickness once the colour is there, 5 s at least (common bench practice).
@@ -205,7 +205,7 @@ def _quench(metal: Metal, thickness: float) -> tuple[str, bool]:
     return _QUENCH_WORDS[metal.quench], False
 
 
-class PickleTimeAsked(Asked):
+class PickleTimeKeys(Keys):
     """A piece for the pot, and the pot."""
 
     pickle: str = key("Pickle", "bisulphate", quantity="pickle")
@@ -223,7 +223,7 @@ class PickleTimeFound(Found):
     bath_spent_pct: float = key("The bath is spent by")
 
 
-def pickle_time(asked: PickleTimeAsked, hand: Hand) -> PickleTimeFound:
+def pickle_time(asked: PickleTimeKeys, hand: Hand) -> PickleTimeFound:
     """Give the minutes in the pickle; copper at the limit or above is refused (`bath-spent`)."""
     if asked.pickle not in pickles():
         raise refuse(
@@ -271,7 +271,7 @@ def pickle_time(asked: PickleTimeAsked, hand: Hand) -> PickleTimeFound:
 SolderedKind = Literal["butt", "tee", "edge", "overlay", "line", "seat", "cross", "bundle"]
 
 
-class SolderAmountAsked(Asked):
+class SolderAmountKeys(Keys):
     """A join and its sizes: a round tip or face by its diameter, a seam by its length and width, or as measured."""
 
     kind: SolderedKind = key("Join", "tee")
@@ -302,7 +302,7 @@ class SolderAmountFound(Found):
     mass_mg: float = key("Mass")
 
 
-def solder_amount(asked: SolderAmountAsked, hand: Hand) -> SolderAmountFound:
+def solder_amount(asked: SolderAmountKeys, hand: Hand) -> SolderAmountFound:
     """Give the solder of a join in chips, wire and paste (paste holds 85 % metal by mass)."""
     if asked.solder not in solders():
         raise refuse(
@@ -350,7 +350,7 @@ def solder_amount(asked: SolderAmountAsked, hand: Hand) -> SolderAmountFound:
     )
 
 
-def _contact(asked: SolderAmountAsked) -> Contact:
+def _contact(asked: SolderAmountKeys) -> Contact:
     fillets = {"butt": 0, "tee": 1, "overlay": 1, "bundle": 0}.get(asked.kind, 2)
     if asked.contact_mm2 is not None:
         around = asked.seam_mm if asked.seam_mm is not None else 2 * math.sqrt(math.pi * asked.contact_mm2)
@@ -387,7 +387,7 @@ CALCULATORS = (
         "Saw blade",
         "At the bench",
         "The blade for a sheet, its kerf and its dust.",
-        SawAsked,
+        SawKeys,
         SawFound,
         saw,
         "blade",
@@ -399,7 +399,7 @@ CALCULATORS = (
         "Anneal now?",
         "At the bench",
         "Whether the next work would pass the metal's limit, and how to anneal.",
-        AnnealAsked,
+        AnnealKeys,
         AnnealFound,
         anneal,
         "needed",
@@ -411,7 +411,7 @@ CALCULATORS = (
         "Time in the pickle",
         "At the bench",
         "Minutes in the pot, warm or cold, fresh or tired.",
-        PickleTimeAsked,
+        PickleTimeKeys,
         PickleTimeFound,
         pickle_time,
         "minutes_low",
@@ -423,7 +423,7 @@ CALCULATORS = (
         "Solder for a join",
         "At the bench",
         "Chips, wire or paste for one join.",
-        SolderAmountAsked,
+        SolderAmountKeys,
         SolderAmountFound,
         solder_amount,
         "volume_mm3",

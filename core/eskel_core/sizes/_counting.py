@@ -13,7 +13,6 @@ from ..forms import Form, measure, profile_across_mm, profile_height_mm
 from ..picture import draw
 from ..piece import mass_g, metal_of, part_of, piece_from_object
 from ._base import (
-    Asked,
     Calculator,
     Coordinate,
     Count,
@@ -22,6 +21,7 @@ from ._base import (
     Grams,
     GramsOrZero,
     Hand,
+    Keys,
     Mm,
     MmOrZero,
     Money,
@@ -34,7 +34,7 @@ from ._base import (
 from ._sketch import Sketch, box, circle, label, line, ruler, sketch
 
 
-class LayoutAsked(Asked):
+class LayoutKeys(Keys):
     """Things to be spaced evenly along an edge, a circle, or a row from end to end."""
 
     along: Literal["edge", "circle", "row"] = key("Along", "edge")
@@ -64,7 +64,7 @@ class LayoutFound(Found):
     between_mm: float = key("Left between them")
 
 
-def layout(asked: LayoutAsked, hand: Hand) -> LayoutFound:
+def layout(asked: LayoutKeys, hand: Hand) -> LayoutFound:
     """Space things evenly. Along an edge the ends keep half a space; in a row the first and last touch the ends;
     round a circle marks are along the arc, and the spacing is the chord, as dividers are set."""
     length, count, size = _run(asked), asked.count, asked.size_mm
@@ -111,7 +111,7 @@ def layout(asked: LayoutAsked, hand: Hand) -> LayoutFound:
     )
 
 
-def _run(asked: LayoutAsked) -> float:
+def _run(asked: LayoutKeys) -> float:
     name = "diameter_mm" if asked.along == "circle" else "length_mm"
     value = getattr(asked, name)
     if value is None:
@@ -119,7 +119,7 @@ def _run(asked: LayoutAsked) -> float:
     return float(value) * (math.pi if asked.along == "circle" else 1.0)
 
 
-def _layout_sketch(asked: LayoutAsked, marks: tuple[float, ...], length: float) -> Sketch:
+def _layout_sketch(asked: LayoutKeys, marks: tuple[float, ...], length: float) -> Sketch:
     size = asked.size_mm or length / asked.count / 6
     if asked.along == "circle":
         radius = (asked.diameter_mm or 0.0) / 2
@@ -132,7 +132,7 @@ def _layout_sketch(asked: LayoutAsked, marks: tuple[float, ...], length: float) 
     )
 
 
-class BlankWeightAsked(Asked):
+class BlankWeightKeys(Keys):
     """A form in a metal."""
 
     metal: str = key("Metal", "sterling-925")
@@ -149,7 +149,7 @@ class BlankWeightFound(Found):
     cost: float | None = key("Metal costs", None)
 
 
-def blank_weight(asked: BlankWeightAsked, hand: Hand) -> BlankWeightFound:
+def blank_weight(asked: BlankWeightKeys, hand: Hand) -> BlankWeightFound:
     """Give the volume, mass and surface of a form; what the metal costs where its price is known."""
     metal = hand.metal(asked.metal)
     found = measure(asked.form)
@@ -189,7 +189,7 @@ def _form_sketch(form: Form) -> Sketch | None:
         case "sheet":
             from ..forms import outline_rings
 
-            return sketch([line(*one, closed=True) for one in outline_rings(form.outline)])
+            return sketch([line(*ring, closed=True) for ring in outline_rings(form.outline)])
         case _:
             return None
 
@@ -218,7 +218,7 @@ class Pivot(Record):
         return plain
 
 
-class HangAsked(Asked):
+class HangKeys(Keys):
     """The masses of a piece, or the piece itself, and where it hangs."""
 
     parts: tuple[Weight, ...] = key("Masses", (), quantity="weights")
@@ -239,12 +239,13 @@ class HangFound(Found):
 STRAIGHT_DEG = 3.0
 
 
-def hang(asked: HangAsked, hand: Hand) -> HangFound:
+def hang(asked: HangKeys, hand: Hand) -> HangFound:
     """Say how a piece hangs: its centre of mass comes to lie below the pivot. x to the right, y down, z to the front."""
     weights = _weights(asked)
-    total = sum(one.mass_g for one in weights)
+    total = sum(weight.mass_g for weight in weights)
     x, y, z = (
-        sum(one.mass_g * getattr(one, axis) for one in weights) / total for axis in ("x_mm", "y_mm", "z_mm")
+        sum(weight.mass_g * getattr(weight, axis) for weight in weights) / total
+        for axis in ("x_mm", "y_mm", "z_mm")
     )
     across, down, front = x - asked.pivot.x_mm, y - asked.pivot.y_mm, z - asked.pivot.z_mm
     side, forward = math.degrees(math.atan2(across, down)), math.degrees(math.atan2(front, down))
@@ -258,7 +259,7 @@ def hang(asked: HangAsked, hand: Hand) -> HangFound:
                 f"It hangs {num(abs(side), 1)}° to the side and {num(abs(forward), 1)}° forward.",
             ),
         )
-    spots = [circle(one.x_mm, -one.y_mm, max(0.5, one.mass_g ** (1 / 3) * 2)) for one in weights]
+    spots = [circle(weight.x_mm, -weight.y_mm, max(0.5, weight.mass_g ** (1 / 3) * 2)) for weight in weights]
     pivot = asked.pivot
     return HangFound(
         tilt_side_deg=side,
@@ -278,7 +279,7 @@ def hang(asked: HangAsked, hand: Hand) -> HangFound:
     )
 
 
-def _weights(asked: HangAsked) -> tuple[Weight, ...]:
+def _weights(asked: HangKeys) -> tuple[Weight, ...]:
     if (asked.piece is not None) == bool(asked.parts):
         raise refuse(
             "contradiction" if asked.parts else "missing",
@@ -302,7 +303,7 @@ def _weights(asked: HangAsked) -> tuple[Weight, ...]:
     return tuple(found)
 
 
-class CostAsked(Asked):
+class CostKeys(Keys):
     """What a piece takes, and what is paid for it."""
 
     metal: str = key("Metal", "sterling-925")
@@ -329,7 +330,7 @@ class CostFound(Found):
     make_or_buy: str | None = key("Make or buy the wire", None)
 
 
-def cost(asked: CostAsked, hand: Hand) -> CostFound:
+def cost(asked: CostKeys, hand: Hand) -> CostFound:
     """Give what a piece costs: metal + solder + labour − scrap returned; prices are the smith's own, else the feed's."""
     price = asked.price_per_g if asked.price_per_g is not None else hand.prices.get(asked.metal)
     if price is None:
@@ -370,7 +371,7 @@ def cost(asked: CostAsked, hand: Hand) -> CostFound:
     )
 
 
-class ReadingsAsked(Asked):
+class ReadingsKeys(Keys):
     """Several readings of one thing, and of a gauge that is closed or a block that is known."""
 
     readings_mm: Annotated[tuple[Mm, ...], Field(min_length=1, max_length=100)] = key(
@@ -393,7 +394,7 @@ class ReadingsFound(Found):
 ZERO_SLIP_MM = 0.02
 
 
-def readings(asked: ReadingsAsked, hand: Hand) -> ReadingsFound:
+def readings(asked: ReadingsKeys, hand: Hand) -> ReadingsFound:
     """Give mean and spread of readings, less the zero; a known block sets the scale right."""
     scale = 1.0
     if asked.block_mm is not None and asked.block_reads_mm is not None:
@@ -423,7 +424,7 @@ CALCULATORS = (
         "Equal spacing",
         "Measuring",
         "Marks along an edge, a circle or a row.",
-        LayoutAsked,
+        LayoutKeys,
         LayoutFound,
         layout,
         "spacing_mm",
@@ -435,7 +436,7 @@ CALCULATORS = (
         "Weight of a blank",
         "Measuring",
         "Volume, mass and surface of any form.",
-        BlankWeightAsked,
+        BlankWeightKeys,
         BlankWeightFound,
         blank_weight,
         "mass_g",
@@ -454,7 +455,7 @@ CALCULATORS = (
         "How it hangs",
         "Measuring",
         "Where the centre of mass lies, and how the piece tilts.",
-        HangAsked,
+        HangKeys,
         HangFound,
         hang,
         "tilt_side_deg",
@@ -469,7 +470,7 @@ CALCULATORS = (
         "Cost",
         "Measuring",
         "Metal, solder, labour, and what scrap returns.",
-        CostAsked,
+        CostKeys,
         CostFound,
         cost,
         "total",
@@ -488,7 +489,7 @@ CALCULATORS = (
         "Several readings",
         "Measuring",
         "Mean and spread of readings of one thing, zero and scale set right.",
-        ReadingsAsked,
+        ReadingsKeys,
         ReadingsFound,
         readings,
         "mean_mm",

@@ -24,12 +24,12 @@ from ..forms import (
 from ..metals import Metal
 from ..units import about
 from ._base import (
-    Asked,
     Calculator,
     Cut,
     Found,
     Grams,
     Hand,
+    Keys,
     Pct,
     Record,
     SizeCaution,
@@ -44,7 +44,7 @@ from ._sketch import Sketch, box, circle, label, line, sketch
 MILL_SAFETY = ("Never roll wet, red-hot or folded metal; fingers off the rollers.",)
 
 
-class DrawDownAsked(Asked):
+class DrawDownKeys(Keys):
     """A bar or wire brought down from one section to another."""
 
     metal: str = key("Metal", "sterling-925")
@@ -81,7 +81,7 @@ class DrawDownFound(Found):
     mass_g: float = key("Mass")
 
 
-def draw_down(asked: DrawDownAsked, hand: Hand) -> DrawDownFound:
+def draw_down(asked: DrawDownKeys, hand: Hand) -> DrawDownFound:
     """Give a draw-down: area × length is kept; an anneal stands before a pass that would exceed the metal's limit."""
     metal = hand.metal(asked.metal)
     before, after = profile_area_mm2(asked.start), profile_area_mm2(asked.end)
@@ -125,13 +125,13 @@ def draw_down(asked: DrawDownAsked, hand: Hand) -> DrawDownFound:
     )
 
 
-def _bar_length(asked: DrawDownAsked, metal: Metal, area: float) -> float:
+def _bar_length(asked: DrawDownKeys, metal: Metal, area: float) -> float:
     if one_of(asked, "length_mm", "mass_g") == "length_mm":
         return asked.length_mm or 0.0
     return (asked.mass_g or 0.0) * 1000 / metal.density_g_cm3 / area
 
 
-def _drawn_cut(asked: DrawDownAsked, last: Pass) -> Cut | None:
+def _drawn_cut(asked: DrawDownKeys, last: Pass) -> Cut | None:
     if last.length_mm > 5000:
         return None
     form: Form = Wire(kind="wire", profile=last.section, length_mm=last.length_mm)
@@ -185,7 +185,7 @@ def _past_the_limit(passes: tuple[Pass, ...], metal: Metal) -> tuple[SizeCaution
 def _with_turns(passes: tuple[Pass, ...], start_mm: float, hand: Hand) -> tuple[Pass, ...]:
     """Say for each pass at the mill by how many turns its screws are closed, where the bench says what a turn is."""
     a_turn = next(
-        (one.mm_per_turn for one in hand.tools if one.kind == "mill-groove" and one.mm_per_turn), None
+        (tool.mm_per_turn for tool in hand.tools if tool.kind == "mill-groove" and tool.mm_per_turn), None
     )
     if a_turn is None:
         return passes
@@ -202,7 +202,7 @@ def _size_of(section: Profile) -> float:
 
 
 def _sections(
-    asked: DrawDownAsked, hand: Hand
+    asked: DrawDownKeys, hand: Hand
 ) -> tuple[list[tuple[Literal["mill", "draw"], Profile]], tuple[ToolAnswer, ...], tuple[SizeCaution, ...]]:
     """Give the sections that the bar walks through: milled in its own shape, drawn in the end's, or all in one."""
     start, end = asked.start, asked.end
@@ -222,7 +222,7 @@ LAST_DRAWS_SHARE = 1.3
 _TOOL_OF = {"round": "draw-plate-hole", "square": "mill-groove"}
 
 
-def _turning_point(asked: DrawDownAsked) -> Profile:
+def _turning_point(asked: DrawDownKeys) -> Profile:
     """Give the section of the start's shape at which it turns to the end's: near the end if the mill comes first."""
     before, after = profile_area_mm2(asked.start), profile_area_mm2(asked.end)
     area = min(before, after * LAST_DRAWS_SHARE) if asked.first == "mill" else before
@@ -367,7 +367,7 @@ CALCULATORS = (
         "Draw down",
         "Stock",
         "Pass by pass from a bar to wire, annealed before its limit.",
-        DrawDownAsked,
+        DrawDownKeys,
         DrawDownFound,
         draw_down,
         "end_length_mm",

@@ -10,11 +10,11 @@ from pydantic import Field
 from ..forms import Strip
 from ..units import about
 from ._base import (
-    Asked,
     Calculator,
     Cut,
     Found,
     Hand,
+    Keys,
     Mm,
     MmOrZero,
     SizeCaution,
@@ -31,7 +31,7 @@ FIRST_BEND_DEG = {"right-angle": 90.0, "half-angle": 45.0}
 FLARE_DEG = 30.0
 
 
-class EarWireAsked(Asked):
+class EarWireKeys(Keys):
     """An ear wire: a tail on the back of the ornament, a first bend, the front, a half turn over a dowel, the drop."""
 
     wire_mm: Mm = key("Wire")
@@ -56,7 +56,7 @@ class EarWireFound(Found):
     catch_overlap_mm: float | None = key("Wire past the catch", None)
 
 
-def ear_wire(asked: EarWireAsked, hand: Hand) -> EarWireFound:
+def ear_wire(asked: EarWireKeys, hand: Hand) -> EarWireFound:
     """Give the wire of an ear wire: straight runs, and arcs on the neutral line.
 
     The first bend's angle is the house's unless given, its radius the wire's own unless given: angle·(r + d/2). The
@@ -107,7 +107,7 @@ def ear_wire(asked: EarWireAsked, hand: Hand) -> EarWireFound:
     )
 
 
-def _ear_wire_sketch(asked: EarWireAsked, marks: list[float], length: float, first_deg: float) -> Sketch:
+def _ear_wire_sketch(asked: EarWireKeys, marks: list[float], length: float, first_deg: float) -> Sketch:
     """Draw it from the side: the ornament at x = 0, its back to the right, the first bend at the origin."""
     radius = (asked.dowel_mm + asked.wire_mm) / 2
     up = asked.front_mm
@@ -131,7 +131,7 @@ def _ear_wire_sketch(asked: EarWireAsked, marks: list[float], length: float, fir
     return sketch(lines, [*labels, label(length, below - 5, f"{num(length, 1)} mm", "end")])
 
 
-class PostAsked(Asked):
+class PostKeys(Keys):
     """An ear post soldered on the back of an ornament."""
 
     ornament_mm: Mm = key("Ornament, across")
@@ -151,7 +151,7 @@ class PostFound(Found):
     centre_mm: float = key("Centre marks at")
 
 
-def post(asked: PostAsked, hand: Hand) -> PostFound:
+def post(asked: PostKeys, hand: Hand) -> PostFound:
     """Give a post: trimmed to lobe + nut + what stands out; a groove in the middle of the nut; longer to hold it by."""
     trim = asked.lobe_mm + asked.nut_mm + asked.stick_out_mm
     cut, groove = trim + asked.handling_mm, asked.lobe_mm + asked.nut_mm / 2
@@ -183,7 +183,7 @@ def post(asked: PostAsked, hand: Hand) -> PostFound:
     )
 
 
-class BailAsked(Asked):
+class BailKeys(Keys):
     """A strip bent round a dowel, its two ends laid on the ornament."""
 
     chain_end_mm: Mm = key("End of the chain that must pass")
@@ -201,7 +201,7 @@ class BailFound(Found):
     ok: bool = key("The chain passes")
 
 
-def bail(asked: BailAsked, hand: Hand) -> BailFound:
+def bail(asked: BailKeys, hand: Hand) -> BailFound:
     """Give the blank of a bail: once round the dowel on the neutral line, and two laps."""
     around = math.pi * (asked.dowel_mm + asked.thickness_mm)
     length = around + 2 * asked.lap_mm
@@ -258,7 +258,7 @@ def bail(asked: BailAsked, hand: Hand) -> BailFound:
     )
 
 
-class LinkFitAsked(Asked):
+class LinkFitKeys(Keys):
     """A ring through plates or other rings, and how many links turn the drop."""
 
     bore_mm: Mm = key("Bore of the ring")
@@ -278,7 +278,7 @@ class LinkFitFound(Found):
     facing: str = key("The drop faces")
 
 
-def link_fit(asked: LinkFitAsked, hand: Hand) -> LinkFitFound:
+def link_fit(asked: LinkFitKeys, hand: Hand) -> LinkFitFound:
     """Say whether a ring fits: its bore takes all thicknesses and the play, and spans from hole to edge.
 
     Each link turns the next by a quarter: an odd number turns the drop by 90°.
@@ -319,7 +319,7 @@ CALCULATORS = (
         "Ear wire",
         "Findings",
         "The wire of a hook, its bend marks, and whether it stays hidden.",
-        EarWireAsked,
+        EarWireKeys,
         EarWireFound,
         ear_wire,
         "cut_length_mm",
@@ -342,7 +342,7 @@ CALCULATORS = (
         "Ear post",
         "Findings",
         "How long to cut a post, where to trim it and where its groove goes.",
-        PostAsked,
+        PostKeys,
         PostFound,
         post,
         "cut_length_mm",
@@ -361,7 +361,7 @@ CALCULATORS = (
         "Bail",
         "Findings",
         "A strip bent round a dowel, and whether the chain's end passes.",
-        BailAsked,
+        BailKeys,
         BailFound,
         bail,
         "blank_mm",
@@ -373,7 +373,7 @@ CALCULATORS = (
         "Does the link fit?",
         "Findings",
         "Play of a ring through plates, and which way the drop faces.",
-        LinkFitAsked,
+        LinkFitKeys,
         LinkFitFound,
         link_fit,
         "play_mm",

@@ -13,13 +13,13 @@ from ..metals import ball_flat_mm
 from ..units import about
 from ._balls import SAFETY, ball_mass_g, check_thicker, flat_caution, wire_of_ball_mm
 from ._base import (
-    Asked,
     Calculator,
     Count,
     Cut,
     Found,
     Grams,
     Hand,
+    Keys,
     Mm,
     MmOrZero,
     Pct,
@@ -31,7 +31,7 @@ from ._base import (
 from ._sketch import bar, circle, label, sketch
 
 
-class GranulesAsked(Asked):
+class GranulesKeys(Keys):
     """Many small balls of one size."""
 
     metal: str = key("Metal", "sterling-925")
@@ -56,7 +56,7 @@ class GranulesFound(Found):
     measured_mm: float | None = key("Measured in the row", None)
 
 
-def granules(asked: GranulesAsked, hand: Hand) -> GranulesFound:
+def granules(asked: GranulesKeys, hand: Hand) -> GranulesFound:
     """Give the snips of granules: equal snips by the ball's volume; balls spread by a third of what snips spread.
 
     Holes to sort with are the owned drills next below and above the ball; with none owned, the tenths of a mm.
@@ -123,7 +123,7 @@ def _sieve(hand: Hand, ball_mm: float) -> tuple[tuple[float, ...], ToolAnswer]:
     return (below, above), ToolAnswer(kind="drill", wanted_mm=ball_mm, owned_mm=owned, text=text)
 
 
-class ShotAsked(Asked):
+class ShotKeys(Keys):
     """A ball that fills the hollow of a die."""
 
     metal: str = key("Metal", "sterling-925")
@@ -142,7 +142,7 @@ class ShotFound(Found):
     mass_g: float = key("Mass")
 
 
-def shot(asked: ShotAsked, hand: Hand) -> ShotFound:
+def shot(asked: ShotKeys, hand: Hand) -> ShotFound:
     """Give the ball that fills a die's hollow with the flash it needs: volume × (1 + flash)."""
     metal = hand.metal(asked.metal)
     if one_of(asked, "cavity_mm3", "outline") == "outline":
@@ -176,7 +176,7 @@ CALCULATORS = (
         "Granules",
         "Balls",
         "Equal snips for many small balls, and the holes that sort them.",
-        GranulesAsked,
+        GranulesKeys,
         GranulesFound,
         granules,
         "snip_mm",
@@ -188,7 +188,7 @@ CALCULATORS = (
         "Shot for a die",
         "Balls",
         "The ball that fills a die's hollow, with its flash.",
-        ShotAsked,
+        ShotKeys,
         ShotFound,
         shot,
         "ball_mm",

@@ -80,11 +80,11 @@ def _key(name: str, told: dict[str, Any], required: bool, known: dict[str, Any])
         "default": told.get("default"),
     }
     variants = plain.get("oneOf") or plain.get("anyOf")
-    if variants and all("$ref" in one for one in variants):
+    if variants and all("$ref" in variant for variant in variants):
         return KeyInfo(
             **words,
             kind="variants",
-            variants=tuple(_variant(_resolved(one, known), known) for one in variants),
+            variants=tuple(_variant(_resolved(variant, known), known) for variant in variants),
         )
     if "enum" in plain:
         return KeyInfo(**words, kind="choice", choices=tuple(str(one) for one in plain["enum"]))

@@ -13,7 +13,7 @@ from pydantic import Field, model_validator
 
 from ..faults import refuse
 from ..forms import Outline, outline_area_mm2, outline_box, outline_rings
-from ._base import Asked, Calculator, Count, Found, Hand, Mm, MmOrZero, Record, SizeCaution, caution, key, num
+from ._base import Calculator, Count, Found, Hand, Keys, Mm, MmOrZero, Record, SizeCaution, caution, key, num
 from ._sketch import SketchLine, Spot, box, line, sketch
 
 SCALE_BAR_MM = 20.0
@@ -45,7 +45,7 @@ class SheetSize(Record):
     height_mm: Mm = key("Height")
 
 
-class NestAsked(Asked):
+class NestKeys(Keys):
     """Outlines to be cut from a sheet."""
 
     outlines: Annotated[tuple[NestedOutline, ...], Field(min_length=1, max_length=200)] = key(
@@ -77,9 +77,9 @@ class NestFound(Found):
     svg: str = key("Drawing at 1:1")
 
 
-def nest(asked: NestAsked, hand: Hand) -> NestFound:
+def nest(asked: NestKeys, hand: Hand) -> NestFound:
     """Lay outlines on a sheet, the first edge first, with a kerf between any two and a margin all round."""
-    wanted = sum(one.count for one in asked.outlines)
+    wanted = sum(outline.count for outline in asked.outlines)
     if wanted > MOST_AT_ONCE:
         raise refuse(
             "out-of-range",
@@ -88,7 +88,7 @@ def nest(asked: NestAsked, hand: Hand) -> NestFound:
             f"at most {MOST_AT_ONCE} outlines are laid at once",
             "Lay them sheet by sheet.",
         )
-    boxes = [outline_box(one.outline) for one in asked.outlines]
+    boxes = [outline_box(outline.outline) for outline in asked.outlines]
     wide, high = asked.sheet.width_mm - 2 * asked.margin_mm, asked.sheet.height_mm - 2 * asked.margin_mm
     for n, (low, top) in enumerate(boxes):
         across, up = top[0] - low[0], top[1] - low[1]
@@ -131,7 +131,7 @@ def _outline_line(ring: list[Spot]) -> SketchLine:
 
 
 def _left_whole(
-    asked: NestAsked, boxes: list[tuple[Spot, Spot]], placed: tuple[NestedPlace, ...]
+    asked: NestKeys, boxes: list[tuple[Spot, Spot]], placed: tuple[NestedPlace, ...]
 ) -> tuple[float, float]:
     """Give the larger of the two strips that stay whole: beyond the last column, or above the last row."""
     sheet, right, top = asked.sheet, 0.0, 0.0
@@ -145,7 +145,7 @@ def _left_whole(
 
 
 def _pack(
-    asked: NestAsked, boxes: list[tuple[Spot, Spot]], room: tuple[float, float]
+    asked: NestKeys, boxes: list[tuple[Spot, Spot]], room: tuple[float, float]
 ) -> tuple[NestedPlace, ...]:
     """Pack the boxes; sizes are whole hundredths of a mm, grown by the kerf, so that no rounding overlaps them."""
     from rectpack import MaxRectsBl, PackingMode, newPacker
@@ -202,7 +202,7 @@ CALCULATORS = (
         "Nest on sheet",
         "Stock",
         "Outlines laid on a sheet, edge first, to print at 1:1.",
-        NestAsked,
+        NestKeys,
         NestFound,
         nest,
         "used_pct",

@@ -15,7 +15,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from ..faults import Refused, refuse, shape_faults
 from ..piece import mass_g
 from ..units import METRIC, Units, about, read_typed
-from ._base import Asked, Calculator, Found, Hand, Record, key, num
+from ._base import Calculator, Found, Hand, Keys, Record, key, num
 from ._keys import KeyInfo, keys_of
 
 # Where each calculator lives, in the order of the screen: one is asked without loading all the others.
@@ -146,7 +146,7 @@ def describe(one: Calculator) -> dict[str, Any]:
 
 
 def _key_words(info: KeyInfo) -> str:
-    choices = info.choices or tuple(one.kind for one in info.variants)
+    choices = info.choices or tuple(variant.kind for variant in info.variants)
     need = (
         ""
         if info.required
@@ -170,7 +170,7 @@ def _checked(model: type[Any], plain: dict[str, Any]) -> Any:
         ) from problem
 
 
-def _worked(one: Calculator, asked: Asked, hand: Hand) -> Found:
+def _worked(one: Calculator, asked: Keys, hand: Hand) -> Found:
     """Work a calculator; sizes that no form can have, or no number can hold, are refused as such."""
     try:
         return one.work(asked, hand)
@@ -189,7 +189,7 @@ def _known_keys(model: type[BaseModel]) -> list[str]:
     return [name for one in [schema, *schema.get("$defs", {}).values()] for name in one.get("properties", {})]
 
 
-def _sensitivity(one: Calculator, asked: Asked, found: Found, hand: Hand) -> tuple[str, ...]:
+def _sensitivity(one: Calculator, asked: Keys, found: Found, hand: Hand) -> tuple[str, ...]:
     """Say how far a slip of the hand moves the main result, for each key that was given."""
     told = []
     main = getattr(found, one.main)

@@ -9,11 +9,11 @@ from ..faults import refuse
 from ..forms import HalfRound, Rect, Round, Strip, Wire
 from ..units import about, show_ring_size
 from ._base import (
-    Asked,
     Calculator,
     Cut,
     Found,
     Hand,
+    Keys,
     Mm,
     MmOrZero,
     RingSize,
@@ -29,7 +29,7 @@ WIDE_MM = 4.0
 TIGHTER_BY = 0.25 / 2.0
 
 
-class RingBlankAsked(Asked):
+class RingBlankKeys(Keys):
     """A ring's size, and the stock that it is made of."""
 
     size: RingSize | None = key("Ring size", None, quantity="ring-size")
@@ -48,7 +48,7 @@ class RingBlankFound(Found):
     note: str = key("Note")
 
 
-def ring_blank(asked: RingBlankAsked, hand: Hand) -> RingBlankFound:
+def ring_blank(asked: RingBlankKeys, hand: Hand) -> RingBlankFound:
     """Give the blank of a ring: π·(inner diameter + thickness) + allowance.
 
     The neutral line lies in the middle of the stock. Bands wider than 4 mm sit tighter: 0.25 mm of inner
@@ -76,7 +76,7 @@ def ring_blank(asked: RingBlankAsked, hand: Hand) -> RingBlankFound:
     )
 
 
-def _band(asked: RingBlankAsked, length: float) -> Strip | Wire:
+def _band(asked: RingBlankKeys, length: float) -> Strip | Wire:
     width = asked.width_mm
     if asked.section == "half-round":
         across = width or 2 * asked.thickness_mm
@@ -123,7 +123,7 @@ def _ring_sketch(inner: float, thick: float, length: float) -> Sketch:
     )
 
 
-class OpenRingAsked(Asked):
+class OpenRingKeys(Keys):
     """A ring left open, its ends a chord apart."""
 
     size: RingSize = key("Ring size", quantity="ring-size")
@@ -139,7 +139,7 @@ class OpenRingFound(Found):
     end_bevel_deg: float = key("Bevel of the ends")
 
 
-def open_ring(asked: OpenRingAsked, hand: Hand) -> OpenRingFound:
+def open_ring(asked: OpenRingKeys, hand: Hand) -> OpenRingFound:
     """Give the length of an open ring: π·D − D·asin(c/D), D on the centre line; its ends are bevelled by asin(c/D)."""
     around = asked.size + asked.wire_mm
     if asked.chord_mm >= around:
@@ -179,7 +179,7 @@ def open_ring(asked: OpenRingAsked, hand: Hand) -> OpenRingFound:
     )
 
 
-class ResizeAsked(Asked):
+class ResizeKeys(Keys):
     """A ring's size as it is, and as it should be."""
 
     from_size: RingSize = key("Size now", alias="from", quantity="ring-size")
@@ -198,7 +198,7 @@ class ResizeFound(Found):
 STRETCH_SHARE = 0.15
 
 
-def resize(asked: ResizeAsked, hand: Hand) -> ResizeFound:
+def resize(asked: ResizeKeys, hand: Hand) -> ResizeFound:
     """Give the change of length at the seam: π·ΔID. Stretching is offered only well within the metal's limit.
 
     Stretching thins the shank by 1 − 1/(1 + ε); a soldered seam bears far less than the sheet, so it is offered up
@@ -237,7 +237,7 @@ def resize(asked: ResizeAsked, hand: Hand) -> ResizeFound:
     )
 
 
-class CuffAsked(Asked):
+class CuffKeys(Keys):
     """A wrist, and the cuff that goes round it."""
 
     wrist_mm: Mm = key("Wrist, around")
@@ -253,7 +253,7 @@ class CuffFound(Found):
     length_mm: float = key("Cut the blank")
 
 
-def cuff(asked: CuffAsked, hand: Hand) -> CuffFound:
+def cuff(asked: CuffKeys, hand: Hand) -> CuffFound:
     """Give the blank of a cuff: (wrist + ease − opening)·(1 + π·t/(wrist + ease))."""
     inside = asked.wrist_mm + asked.ease_mm
     if asked.opening_mm >= inside:
@@ -294,7 +294,7 @@ CALCULATORS = (
         "Ring blank",
         "Rings",
         "How long to cut the stock of a ring, from its size.",
-        RingBlankAsked,
+        RingBlankKeys,
         RingBlankFound,
         ring_blank,
         "length_mm",
@@ -306,7 +306,7 @@ CALCULATORS = (
         "Open ring",
         "Rings",
         "A ring whose ends stand apart: its length, and the bevel of its ends.",
-        OpenRingAsked,
+        OpenRingKeys,
         OpenRingFound,
         open_ring,
         "length_mm",
@@ -318,7 +318,7 @@ CALCULATORS = (
         "Make a ring larger or smaller",
         "Rings",
         "What to let in or take out at the seam.",
-        ResizeAsked,
+        ResizeKeys,
         ResizeFound,
         resize,
         "add_or_remove_mm",
@@ -329,7 +329,7 @@ CALCULATORS = (
         "Cuff",
         "Rings",
         "The blank of a cuff, from the wrist.",
-        CuffAsked,
+        CuffKeys,
         CuffFound,
         cuff,
         "length_mm",

@@ -8,12 +8,12 @@ from ..faults import refuse
 from ..forms import Disc, Outline, Polygon, Sheet, Strip, outline_perimeter_mm, outline_rings
 from ..units import about
 from ._base import (
-    Asked,
     Calculator,
     Coordinate,
     Cut,
     Found,
     Hand,
+    Keys,
     Mm,
     MmOrZero,
     ToolAnswer,
@@ -25,7 +25,7 @@ from ._base import (
 from ._sketch import SketchLine, arc, bar, box, circle, label, line, sketch
 
 
-class BezelStripAsked(Asked):
+class BezelStripKeys(Keys):
     """The outline of a stone, or its measured perimeter, and the strip that goes round it."""
 
     outline: Outline | None = key("Outline of the stone", None, quantity="outline")
@@ -42,13 +42,13 @@ class BezelStripFound(Found):
     outline_mm: float = key("Round the stone")
 
 
-def bezel_strip(asked: BezelStripAsked, hand: Hand) -> BezelStripFound:
+def bezel_strip(asked: BezelStripKeys, hand: Hand) -> BezelStripFound:
     """Give the strip of a bezel: perimeter + π·t (+ ease), which holds for any convex outline (Steiner's formula)."""
     drawn = []
     if one_of(asked, "outline", "perimeter_mm") == "outline" and asked.outline is not None:
         _check_convex(asked.outline)
         around = outline_perimeter_mm(asked.outline)
-        drawn = [line(*one, closed=True) for one in outline_rings(asked.outline)]
+        drawn = [line(*ring, closed=True) for ring in outline_rings(asked.outline)]
     else:
         around = asked.perimeter_mm or 0.0
         drawn = [circle(0, 0, around / math.pi, "hidden")]
@@ -99,7 +99,7 @@ def _check_convex(outline: Outline) -> None:
         )
 
 
-class BezelHeightAsked(Asked):
+class BezelHeightKeys(Keys):
     """The parts of a bezel's height, and the plate under it."""
 
     seat_mm: MmOrZero = key("Seat below the stone")
@@ -120,7 +120,7 @@ class BezelHeightFound(Found):
     length_change_mm: float = key("Change of the bezel's length")
 
 
-def bezel_height(asked: BezelHeightAsked, hand: Hand) -> BezelHeightFound:
+def bezel_height(asked: BezelHeightKeys, hand: Hand) -> BezelHeightFound:
     """Give a bezel's height: seat + wall + overlap; plate = outside + 2·(border + trim); a looseness of Δ changes the length by −π·Δ."""
     height = asked.seat_mm + asked.wall_mm + asked.overlap_mm
     plate = None
@@ -154,7 +154,7 @@ def bezel_height(asked: BezelHeightAsked, hand: Hand) -> BezelHeightFound:
     )
 
 
-class DomeAsked(Asked):
+class DomeKeys(Keys):
     """A disc to be sunk to a depth, or to a whole hemisphere."""
 
     disc_mm: Mm = key("Disc")
@@ -174,41 +174,14 @@ class DomeFound(Found):
     edge_flat_note: str = key("The rim")
 
 
-def dome(asked: DomeAsked, hand: Hand) -> DomeFound:
+def dome(asked: DomeKeys, hand: Hand) -> DomeFound:
     """Give how wide a dome comes: between the bound that keeps the meridian and the one that keeps the area.
 
     Meridian: 2·R·θ = disc and R·(1 − cos θ) = depth; area: a² + depth² = (disc/2)². The hollow is the sphere of the
     second; the punch is smaller by twice the thickness.
     """
     half = asked.disc_mm / 2
-    if asked.hemisphere == (asked.depth_mm is not None):
-        raise refuse(
-            "contradiction",
-            "depth_mm",
-            asked.depth_mm,
-            "a depth is given, or hemisphere is true",
-            "Give one of the two.",
-        )
-    if asked.hemisphere:
-        low, high, angle, depth = (
-            asked.disc_mm * 2 / math.pi,
-            asked.disc_mm / math.sqrt(2),
-            math.pi / 2,
-            half / math.sqrt(2),
-        )
-    else:
-        depth = asked.depth_mm or 0.0
-        most = asked.disc_mm / math.pi
-        if depth > most:
-            raise refuse(
-                "contradiction",
-                "depth_mm",
-                depth,
-                f"a dome is at most a hemisphere: {num(most, 2)} mm deep from this disc",
-                "Make it shallower, or the disc larger.",
-            )
-        angle = _cap_angle(asked.disc_mm, depth)
-        low, high = 2 * half / angle * math.sin(angle), 2 * math.sqrt(half**2 - depth**2)
+    low, high, angle, depth = _bounds_of_dome(asked)
     hole = (high**2 / 4 + depth**2) / depth
     punch = hole - 2 * asked.thickness_mm
     if punch <= 0:
@@ -251,6 +224,34 @@ def dome(asked: DomeAsked, hand: Hand) -> DomeFound:
     )
 
 
+def _bounds_of_dome(asked: DomeKeys) -> tuple[float, float, float, float]:
+    """Give the least and the most that a dome comes across, mm, the angle of its rim, and its depth, mm."""
+    half = asked.disc_mm / 2
+    if asked.hemisphere == (asked.depth_mm is not None):
+        raise refuse(
+            "contradiction",
+            "depth_mm",
+            asked.depth_mm,
+            "a depth is given, or hemisphere is true",
+            "Give one of the two.",
+        )
+    if asked.hemisphere:
+        widest = asked.disc_mm / math.sqrt(2)
+        return asked.disc_mm * 2 / math.pi, widest, math.pi / 2, half / math.sqrt(2)
+    depth = asked.depth_mm or 0.0
+    most = asked.disc_mm / math.pi
+    if depth > most:
+        raise refuse(
+            "contradiction",
+            "depth_mm",
+            depth,
+            f"a dome is at most a hemisphere: {num(most, 2)} mm deep from this disc",
+            "Make it shallower, or the disc larger.",
+        )
+    angle = _cap_angle(asked.disc_mm, depth)
+    return 2 * half / angle * math.sin(angle), 2 * math.sqrt(half**2 - depth**2), angle, depth
+
+
 def _block(hand: Hand, hole: float, thickness: float) -> ToolAnswer:
     return tool_answer(
         hand, "dapping-pair", hole, lambda owned: f"the punch for it is {about(owned - 2 * thickness, 2)}."
@@ -280,7 +281,7 @@ CALCULATORS = (
         "Bezel strip",
         "Settings",
         "The strip round a stone of any convex outline.",
-        BezelStripAsked,
+        BezelStripKeys,
         BezelStripFound,
         bezel_strip,
         "length_mm",
@@ -292,7 +293,7 @@ CALCULATORS = (
         "Bezel height and plate",
         "Settings",
         "How high the strip, how large the plate.",
-        BezelHeightAsked,
+        BezelHeightKeys,
         BezelHeightFound,
         bezel_height,
         "height_mm",
@@ -311,7 +312,7 @@ CALCULATORS = (
         "Dome from a disc",
         "Settings",
         "How wide a sunk disc comes, its hollow and its punch.",
-        DomeAsked,
+        DomeKeys,
         DomeFound,
         dome,
         "across_high_mm",

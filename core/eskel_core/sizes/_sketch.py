@@ -46,7 +46,7 @@ class Sketch:
 def sketch(lines: Iterable[SketchLine], labels: Iterable[SketchLabel] = ()) -> Sketch:
     """Put lines and labels together with the box that holds them."""
     drawn, words = tuple(lines), tuple(labels)
-    spots = [spot for one in drawn for spot in one.points] + [one.at for one in words]
+    spots = [spot for one in drawn for spot in one.points] + [word.at for word in words]
     xs, ys = [x for x, _ in spots] or [0.0], [y for _, y in spots] or [0.0]
     return Sketch(lines=drawn, labels=words, low=(min(xs), min(ys)), high=(max(xs), max(ys)))
 

@@ -20,12 +20,12 @@ from ..forms import (
     profile_height_mm,
 )
 from ._base import (
-    Asked,
     Calculator,
     Cut,
     Found,
     Grams,
     Hand,
+    Keys,
     Mm,
     Pct,
     Record,
@@ -73,7 +73,7 @@ def say_section(section: Profile | Rounded) -> str:
     return f"{num(section.width_mm, 2)} × {num(section.height_mm, 2)} {section.kind}"
 
 
-class PourAsked(Asked):
+class PourKeys(Keys):
     """A bar to be poured: its section and length, or the scrap that there is."""
 
     metal: str = key("Metal", "sterling-925")
@@ -95,7 +95,7 @@ class PourFound(Found):
     length_mm: float = key("Length of the bar")
 
 
-def pour(asked: PourAsked, hand: Hand) -> PourFound:
+def pour(asked: PourKeys, hand: Hand) -> PourFound:
     """Give the scrap for a bar: the bar's mass ÷ (1 − loss); or the bar that the scrap makes."""
     metal = hand.metal(asked.metal)
     area = profile_area_mm2(asked.profile)
@@ -140,7 +140,7 @@ def pour(asked: PourAsked, hand: Hand) -> PourFound:
     )
 
 
-class ForgeAsked(Asked):
+class ForgeKeys(Keys):
     """A length of one section forged to another."""
 
     metal: str = key("Metal", "sterling-925")
@@ -156,7 +156,7 @@ class ForgeFound(Found):
     reduction_pct: float = key("Reduced by")
 
 
-def forge(asked: ForgeAsked, hand: Hand) -> ForgeFound:
+def forge(asked: ForgeKeys, hand: Hand) -> ForgeFound:
     """Give the length after forging: area × length is kept."""
     metal = hand.metal(asked.metal)
     before, after = section_area_mm2(asked.before), section_area_mm2(asked.after)
@@ -208,7 +208,7 @@ CALCULATORS = (
         "Pour a bar",
         "Stock",
         "The scrap that a bar takes, or the bar that scrap makes.",
-        PourAsked,
+        PourKeys,
         PourFound,
         pour,
         "scrap_g",
@@ -225,7 +225,7 @@ CALCULATORS = (
         "Forge to a section",
         "Stock",
         "How long a piece comes when its section changes.",
-        ForgeAsked,
+        ForgeKeys,
         ForgeFound,
         forge,
         "length_mm",

@@ -11,7 +11,7 @@ from ..faults import refuse
 from ..forms import Ellipse, Form, Round, Wire, outline_perimeter_mm, wire_length_mm
 from ..piece import mass_g
 from ..units import about
-from ._base import Asked, Calculator, Count, Cut, Found, Hand, Mm, MmOrZero, Record, key, num, tool_answer
+from ._base import Calculator, Count, Cut, Found, Hand, Keys, Mm, MmOrZero, Record, key, num, tool_answer
 from ._sketch import Sketch, SketchLine, bar, circle, label, line, oval, ring, sketch
 
 
@@ -22,7 +22,7 @@ def round_wire(diameter: float, length: float, *, closed: bool = False) -> Form:
     )
 
 
-class JumpRingsAsked(Asked):
+class JumpRingsKeys(Keys):
     """Rings wound on a mandrel and sawn apart."""
 
     inner_diameter_mm: Mm = key("Inner diameter")
@@ -40,7 +40,7 @@ class JumpRingsFound(Found):
     mandrel_mm: float = key("Mandrel")
 
 
-def jump_rings(asked: JumpRingsAsked, hand: Hand) -> JumpRingsFound:
+def jump_rings(asked: JumpRingsKeys, hand: Hand) -> JumpRingsFound:
     """Give the wire of jump rings: π·(ID + d) each, and a kerf for each in all."""
     each = math.pi * (asked.inner_diameter_mm + asked.wire_mm)
     total = asked.count * (each + asked.kerf_mm)
@@ -95,7 +95,7 @@ class OvalLink(Record):
     inner_width_mm: Mm = key("Inner width", alias=AliasChoices("inner_width_mm", "width_mm"))
 
 
-class ChainAsked(Asked):
+class ChainKeys(Keys):
     """A chain of links alike."""
 
     link: Annotated[RoundLink | OvalLink, Field(discriminator="kind")] = key("Link", quantity="link")
@@ -113,7 +113,7 @@ class ChainFound(Found):
     mass_g: float = key("Mass")
 
 
-def chain(asked: ChainAsked, hand: Hand) -> ChainFound:
+def chain(asked: ChainKeys, hand: Hand) -> ChainFound:
     """Give the links and wire of a chain: a link's pitch is its inner length; its blank lies on the centre line.
 
     n links reach n times the inner length and twice the wire.
@@ -150,7 +150,7 @@ def chain(asked: ChainAsked, hand: Hand) -> ChainFound:
     )
 
 
-class TwistAsked(Asked):
+class TwistKeys(Keys):
     """Wires twisted together."""
 
     wire_mm: Mm = key("Wire")
@@ -168,7 +168,7 @@ class TwistFound(Found):
     wire_total_mm: float = key("Wire in all")
 
 
-def twist(asked: TwistAsked, hand: Hand) -> TwistFound:
+def twist(asked: TwistKeys, hand: Hand) -> TwistFound:
     """Give the wire of a twist: helix of the strand centres, L·√(1 + (π·dc/p)²), dc = d/sin(π/n).
 
     Of seven strands one runs straight in the middle.
@@ -203,7 +203,7 @@ def twist(asked: TwistAsked, hand: Hand) -> TwistFound:
     )
 
 
-def _twist_sketch(asked: TwistAsked, centres: float) -> Sketch:
+def _twist_sketch(asked: TwistKeys, centres: float) -> Sketch:
     shown = min(asked.finished_length_mm, 4 * asked.pitch_mm)
     lines: list[SketchLine] = []
     for strand in range(min(asked.strands, 6)):
@@ -217,7 +217,7 @@ def _twist_sketch(asked: TwistAsked, centres: float) -> Sketch:
     return sketch(lines, [label(shown / 2, -centres - asked.wire_mm - 2, f"{num(asked.pitch_mm)} mm a turn")])
 
 
-class ScrollAsked(Asked):
+class ScrollKeys(Keys):
     """A flat spiral of wire."""
 
     outer_mm: Mm = key("Outer diameter")
@@ -232,7 +232,7 @@ class ScrollFound(Found):
     turns: float = key("Turns")
 
 
-def scroll(asked: ScrollAsked, hand: Hand) -> ScrollFound:
+def scroll(asked: ScrollKeys, hand: Hand) -> ScrollFound:
     """Give the wire of a flat spiral: π·(Do² − Di²)/(4·p)."""
     outer, inner, pitch = asked.outer_mm, asked.inner_mm, asked.pitch_mm
     if inner >= outer:
@@ -258,7 +258,7 @@ def scroll(asked: ScrollAsked, hand: Hand) -> ScrollFound:
     )
 
 
-class WrappedLoopAsked(Asked):
+class WrappedLoopKeys(Keys):
     """A loop closed by wrapping the wire round its own neck."""
 
     wire_mm: Mm = key("Wire")
@@ -273,7 +273,7 @@ class WrappedLoopFound(Found):
     cut_length_mm: float = key("Wire for the loop")
 
 
-def wrapped_loop(asked: WrappedLoopAsked, hand: Hand) -> WrappedLoopFound:
+def wrapped_loop(asked: WrappedLoopKeys, hand: Hand) -> WrappedLoopFound:
     """Give the wire of a wrapped loop: the loop on its neutral line, π·2d for each wrap, and the tail."""
     wire = asked.wire_mm
     loop, wrap = math.pi * (asked.loop_mm + wire), math.pi * 2 * wire
@@ -312,7 +312,7 @@ CALCULATORS = (
         "Jump rings",
         "Wire",
         "Wire for rings wound on a mandrel and sawn apart.",
-        JumpRingsAsked,
+        JumpRingsKeys,
         JumpRingsFound,
         jump_rings,
         "length_each_mm",
@@ -324,7 +324,7 @@ CALCULATORS = (
         "Chain",
         "Wire",
         "How many links, and the wire that they take.",
-        ChainAsked,
+        ChainKeys,
         ChainFound,
         chain,
         "links",
@@ -340,7 +340,7 @@ CALCULATORS = (
         "Twisted wire",
         "Wire",
         "What twisting eats of the length, and how thick it comes.",
-        TwistAsked,
+        TwistKeys,
         TwistFound,
         twist,
         "cut_length_mm",
@@ -352,7 +352,7 @@ CALCULATORS = (
         "Scroll",
         "Wire",
         "The wire of a flat spiral.",
-        ScrollAsked,
+        ScrollKeys,
         ScrollFound,
         scroll,
         "length_mm",
@@ -364,7 +364,7 @@ CALCULATORS = (
         "Wrapped loop",
         "Wire",
         "A loop closed by wrapping: the wire to leave for it.",
-        WrappedLoopAsked,
+        WrappedLoopKeys,
         WrappedLoopFound,
         wrapped_loop,
         "cut_length_mm",

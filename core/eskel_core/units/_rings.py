@@ -32,10 +32,10 @@ def read_ring_size(text: str, path: str = "size") -> Reading:
     for pattern, read in ((_US, _us), (_UK, _uk), (_JP, _jp), (_ISO, _iso)):
         match = pattern.match(cleaned)
         if match:
-            return _told(read(match, text, path), cleaned)
+            return _ring_reading(read(match, text, path), cleaned)
     typed = split_number(cleaned)
     if typed is not None and typed[1] == "mm" and 10 <= typed[0] <= 28:
-        return _told(typed[0], cleaned)
+        return _ring_reading(typed[0], cleaned)
     remedy = f"Type {EXAMPLES}."
     if typed is not None and typed[1] == "" and 0 <= typed[0] < _LEAST_ISO:
         remedy = f"Say whose size it is: {EXAMPLES}."
@@ -75,7 +75,7 @@ def show_ring_size(inner_mm: float) -> str:
     return f"{inner_mm:.2f} mm inside = US {us} = UK {uk_size(inner_mm)} = ISO {math.pi * inner_mm:.1f}"
 
 
-def _told(inner_mm: float, text: str) -> Reading:
+def _ring_reading(inner_mm: float, text: str) -> Reading:
     return Reading(value=round(inner_mm, 4), understood=f"{text}: {show_ring_size(inner_mm)}")
 
 

@@ -55,4 +55,6 @@ def _checked(model: type[M], plain: dict[str, Any], path: str) -> M:
         return model.model_validate_json(json.dumps(plain))
     except ValidationError as problem:
         faults = shape_faults(problem, plain, lambda: list(model.model_fields))
-        raise Refused(one.model_copy(update={"path": f"{path}.{one.path}"}) for one in faults) from problem
+        raise Refused(
+            fault.model_copy(update={"path": f"{path}.{fault.path}"}) for fault in faults
+        ) from problem

@@ -52,7 +52,7 @@ def digest_of(text: str) -> str:
 def _core() -> str:
     """Give a name of the core as it is: what follows from another one is not what follows from this."""
     sources = sorted(Path(eskel_core.__path__[0]).rglob("*.[pc]*[yv]"))
-    return digest_of("".join(digest_of(one.read_text(encoding="utf-8")) for one in sources))
+    return digest_of("".join(digest_of(source.read_text(encoding="utf-8")) for source in sources))
 
 
 def bench_mark(workshop: Workshop) -> str:

@@ -111,7 +111,7 @@ def find_runs(words: str, most: int) -> list[RunLine]:
 
     found = runs_of()
     for word in words.split():
-        named = [one.outcome for one in OUTCOMES if word.lower() in one.words.lower()]
+        named = [outcome.outcome for outcome in OUTCOMES if word.lower() in outcome.words.lower()]
         # Each word asks for itself whether a row is there: joined, they would multiply each other's rows.
         noted = StepRecord.objects.filter(note__icontains=word).values("run_id")
         said = OutcomeRecord.objects.filter(taken_back_at=None, outcome__in=named).values("record__run_id")

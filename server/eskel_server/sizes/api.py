@@ -38,7 +38,7 @@ class Keep(Typed):
 @router.get("/sizes", response=list[CalculatorView], operation_id="listSizes", by_alias=True)
 def list_sizes(request: HttpRequest) -> list[CalculatorView]:
     """Give every calculator."""
-    return [calculator_view(one) for one in calculators().values()]
+    return [calculator_view(calculator) for calculator in calculators().values()]
 
 
 @router.post("/sizes/{name}", response={200: AnswerView, 422: Faults}, operation_id="size", by_alias=True)

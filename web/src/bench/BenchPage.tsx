@@ -27,7 +27,7 @@ export function BenchPage() {
     );
   const { house } = bench.data;
   const stocked = new Set(
-    (bench.data.bench.solders ?? []).map((one) => (typeof one === "string" ? one : one.solder)),
+    (bench.data.bench.solders ?? []).map((solder) => (typeof solder === "string" ? solder : solder.solder)),
   );
   const keep = (what: Partial<Bench>) => edits.apply((own) => ({ ...own, bench: { ...own.bench, ...what } }));
   const rule = (what: HouseOverrides) => edits.apply((own) => ({ ...own, house: { ...own.house, ...what } }));
@@ -67,23 +67,23 @@ export function BenchPage() {
           <h2 className="mt-8 text-[17px] font-semibold">Solders</h2>
           <Table
             head={["solder", "composition", "soft from", "flows", "at hand"]}
-            rows={tables.data.solders.map((one) => [
-              one.family === "copper" ? one.name : `${one.family.toUpperCase()} ${one.name}`,
-              one.composition,
-              sayDegrees(one.solidus_c, house),
-              sayDegrees(one.flow_c, house),
-              stocked.has(one.id) ? "yes" : "–",
+            rows={tables.data.solders.map((solder) => [
+              solder.family === "copper" ? solder.name : `${solder.family.toUpperCase()} ${solder.name}`,
+              solder.composition,
+              sayDegrees(solder.solidus_c, house),
+              sayDegrees(solder.flow_c, house),
+              stocked.has(solder.id) ? "yes" : "–",
             ])}
           />
           <h2 className="mt-7 text-[17px] font-semibold">Metals</h2>
           <Table
             head={["metal", "composition", "begins to melt", "anneal", "bears"]}
-            rows={tables.data.metals.map((one) => [
-              one.name,
-              one.composition,
-              sayDegrees(one.solidus_c, house),
-              `${bareDegrees(one.anneal_low_c, house)}–${sayDegrees(one.anneal_high_c, house)}`,
-              `${String(one.max_reduction_pct)} %`,
+            rows={tables.data.metals.map((metal) => [
+              metal.name,
+              metal.composition,
+              sayDegrees(metal.solidus_c, house),
+              `${bareDegrees(metal.anneal_low_c, house)}–${sayDegrees(metal.anneal_high_c, house)}`,
+              `${String(metal.max_reduction_pct)} %`,
             ])}
           />
           <p className="mt-4 text-[14px] text-quiet">

@@ -18,8 +18,8 @@ export function PotSection({ bench, onChange }: PotSectionProps) {
   const pot = bench.pot ?? { copper_g_l: 0, iron_touched: false };
   const vessels = bench.vessels ?? [];
   const size = (kind: Vessel["kind"], key: "length_mm" | "width_mm", mm: number) => {
-    const rest = vessels.filter((one) => one.kind !== kind);
-    const before = vessels.find((one) => one.kind === kind) ?? { kind, length_mm: mm, width_mm: null };
+    const rest = vessels.filter((vessel) => vessel.kind !== kind);
+    const before = vessels.find((vessel) => vessel.kind === kind) ?? { kind, length_mm: mm, width_mm: null };
     onChange({ vessels: mm > 0 ? [...rest, { ...before, [key]: mm }] : rest });
   };
   return (
@@ -40,7 +40,7 @@ export function PotSection({ bench, onChange }: PotSectionProps) {
       </div>
       <div className="mt-2 grid grid-cols-6 items-end gap-x-3">
         {VESSELS.map(([kind, words]) => {
-          const own = vessels.find((one) => one.kind === kind);
+          const own = vessels.find((vessel) => vessel.kind === kind);
           return [
             <LengthField
               key={`${kind}-length`}

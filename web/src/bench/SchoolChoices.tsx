@@ -27,7 +27,7 @@ export function SchoolChoices({ house, own, follows, onChange }: SchoolChoicesPr
     <div className="space-y-2.5">
       {(tables.data?.schools ?? []).map((school) => {
         const standing = String(house[school.key as keyof typeof house]);
-        const chosen = school.options.find((one) => one.value === standing);
+        const chosen = school.options.find((option) => option.value === standing);
         const unset = [["", `${follows}: ${chosen?.words ?? standing}`] as const];
         return (
           <div key={school.key}>
@@ -36,7 +36,7 @@ export function SchoolChoices({ house, own, follows, onChange }: SchoolChoicesPr
               value={isOwn(school.key) ? standing : ""}
               options={[
                 ...(isOwn(school.key) ? [["", follows] as const] : unset),
-                ...school.options.map((one) => [one.value, one.words] as const),
+                ...school.options.map((option) => [option.value, option.words] as const),
               ]}
               onChoose={(value) => set(school.key, value || null)}
             />

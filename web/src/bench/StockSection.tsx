@@ -25,8 +25,8 @@ export function StockSection({ bench, tables, onChange }: StockSectionProps) {
   const stock = bench.stock ?? [];
   const units = useUnits();
   const [adding, setAdding] = useState(false);
-  const metals = tables.metals.map((one) => [one.id, one.name] as const);
-  const name = (id: string) => tables.metals.find((one) => one.id === id)?.name ?? id;
+  const metals = tables.metals.map((metal) => [metal.id, metal.name] as const);
+  const name = (id: string) => tables.metals.find((metal) => metal.id === id)?.name ?? id;
   return (
     <section className="mt-7">
       <div className="flex items-center justify-between">

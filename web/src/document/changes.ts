@@ -39,7 +39,7 @@ export function planChanges(before: Plan, after: Plan): string[] {
     const words = [grade, heat].filter(Boolean).join(", ");
     if (words) told.push(`${now.title}: ${words}.`);
   }
-  const values = new Map(before.objectives.map((one) => [one.name, one.value]));
+  const values = new Map(before.objectives.map((objective) => [objective.name, objective.value]));
   for (const one of after.objectives) {
     const then = values.get(one.name);
     const words = COUNTED[one.name];
@@ -48,10 +48,12 @@ export function planChanges(before: Plan, after: Plan): string[] {
         `${words[0]?.toUpperCase() ?? ""}${words.slice(1)}: ${String(then)} becomes ${String(one.value)}.`,
       );
   }
-  const cautions = (plan: Plan) => new Set(plan.cautions.map((one) => one.code));
+  const cautions = (plan: Plan) => new Set(plan.cautions.map((caution) => caution.code));
   const then = cautions(before);
   const fresh = [...cautions(after)].filter((code) => !then.has(code));
-  const texts = after.cautions.filter((one) => fresh.includes(one.code) && one.severity !== "note");
-  told.push(...texts.slice(0, 3).map((one) => one.text));
+  const texts = after.cautions.filter(
+    (caution) => fresh.includes(caution.code) && caution.severity !== "note",
+  );
+  told.push(...texts.slice(0, 3).map((text) => text.text));
   return told;
 }

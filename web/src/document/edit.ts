@@ -146,7 +146,7 @@ export function removeCut(document: PieceDocument, id: string): PieceDocument {
 /** Take a part out, with the joins that it was in; other work goes on without it. */
 export function removePart(document: PieceDocument, id: string): PieceDocument {
   const gone = document.joins
-    .filter((join) => join.between.some((one) => baseId(one) === id))
+    .filter((join) => join.between.some((end) => baseId(end) === id))
     .map((join) => join.id);
   const kept = gone.reduce(removeJoin, document);
   return {
@@ -218,7 +218,9 @@ export function removeJoin(document: PieceDocument, id: string): PieceDocument {
           : null,
         shields: join.shields.filter((shield) => shield.during !== id),
       })),
-    rehearsals: document.rehearsals.filter((one) => !one.joins.includes(id) && one.work !== id),
+    rehearsals: document.rehearsals.filter(
+      (rehearsal) => !rehearsal.joins.includes(id) && rehearsal.work !== id,
+    ),
     work: document.work.map((work) => ({
       ...work,
       after: without(work.after),

@@ -217,9 +217,9 @@ function sayShort(step: Step): string[] {
 
 /** Where a join is put that is dropped at x: into the heat whose column is there, or between two heats. */
 export function targetAt(shape: LadderShape, x: number): { heat: number } | { after: number } {
-  const over = shape.columns.find((one) => x >= one.x - 8 && x <= one.x + one.width + 8);
+  const over = shape.columns.find((column) => x >= column.x - 8 && x <= column.x + column.width + 8);
   if (over) return { heat: over.heat.heat_no };
-  const before = shape.columns.filter((one) => one.x < x).at(-1);
+  const before = shape.columns.filter((column) => column.x < x).at(-1);
   return { after: before?.heat.heat_no ?? 0 };
 }
 

@@ -67,9 +67,9 @@ function Line({ line }: { line: LogLine }) {
             : `${line.state}, ${String(line.steps_done)} of ${String(line.steps)} steps`}
         </span>
         <span className="text-[15px]">
-          {line.outcomes.map((one) => (
-            <span key={one.outcome} className={`mr-4 ${one.sound ? "" : "font-semibold text-warn"}`}>
-              {one.count} × {one.words.toLowerCase()}
+          {line.outcomes.map((outcome) => (
+            <span key={outcome.outcome} className={`mr-4 ${outcome.sound ? "" : "font-semibold text-warn"}`}>
+              {outcome.count} × {outcome.words.toLowerCase()}
             </span>
           ))}
           {line.notes > 0 && (

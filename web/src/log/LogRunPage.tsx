@@ -78,11 +78,15 @@ function Line({ record }: { record: RecordView }) {
       <span className="font-semibold">{titleOfStep(record.step)}</span>
       <span className="min-w-0">
         <span className={record.skipped ? "text-quiet line-through" : ""}>{record.step.text}</span>
-        {record.outcomes.map((one) => (
-          <span key={one.join} className="mt-0.5 block">
-            {one.title}:{" "}
-            <b className={one.outcome === "flowed" ? "font-semibold text-accent" : "font-semibold text-warn"}>
-              {one.words.toLowerCase()}
+        {record.outcomes.map((outcome) => (
+          <span key={outcome.join} className="mt-0.5 block">
+            {outcome.title}:{" "}
+            <b
+              className={
+                outcome.outcome === "flowed" ? "font-semibold text-accent" : "font-semibold text-warn"
+              }
+            >
+              {outcome.words.toLowerCase()}
             </b>
           </span>
         ))}

@@ -166,11 +166,12 @@ function Soldering({ list }: { list: CutAndSolder }) {
         ))}
       </ul>
       <ul className="mt-3 text-[15px]">
-        {list.solder_totals.map((one) => (
-          <li key={one.solder} className="flex justify-between gap-4 py-0.5">
-            <span className="text-quiet">{one.grade.replace("-", " ")} in all</span>
+        {list.solder_totals.map((solder_total) => (
+          <li key={solder_total.solder} className="flex justify-between gap-4 py-0.5">
+            <span className="text-quiet">{solder_total.grade.replace("-", " ")} in all</span>
             <span className="figures">
-              {one.mass_mg.toFixed(0)} mg{one.left_g != null && ` of ${sayMass(one.left_g, units)}`}
+              {solder_total.mass_mg.toFixed(0)} mg
+              {solder_total.left_g != null && ` of ${sayMass(solder_total.left_g, units)}`}
             </span>
           </li>
         ))}

@@ -35,7 +35,8 @@ export function DrawingPocket({ onRead }: DrawingPocketProps) {
       setAsks(false);
       setError(null);
     } catch (problem) {
-      const unknown = problem instanceof Refusal && problem.faults.some((one) => one.code === "unit-unknown");
+      const unknown =
+        problem instanceof Refusal && problem.faults.some((fault) => fault.code === "unit-unknown");
       setAsks(unknown);
       setError(unknown ? null : problem);
     }

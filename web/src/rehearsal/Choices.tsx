@@ -79,7 +79,10 @@ export function Choices({ view, heats, stale, chosen, ahead, onChoose }: Choices
           label="Flame setting"
           className={box}
           value={String(chosen.setting)}
-          options={(tables?.flame_settings ?? []).map((one) => [String(one), settingWords(one)])}
+          options={(tables?.flame_settings ?? []).map((flame_setting) => [
+            String(flame_setting),
+            settingWords(flame_setting),
+          ])}
           onChoose={(to) => onChoose({ setting: Number(to) })}
         />
       )}

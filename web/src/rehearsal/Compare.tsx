@@ -20,7 +20,7 @@ export function Habits({ rehearsal }: { rehearsal: Rehearsal }) {
   return (
     <section aria-label="Habits">
       <h3 className="text-[16px] font-semibold text-quiet">And the habits</h3>
-      <Tried rows={rehearsal.habits.map((one) => ({ key: one.habit, ...one }))} />
+      <Tried rows={rehearsal.habits.map((habit) => ({ key: habit.habit, ...habit }))} />
     </section>
   );
 }

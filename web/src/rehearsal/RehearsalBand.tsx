@@ -277,7 +277,7 @@ function Now({ rehearsal, seconds, glow, light, onLight }: NowProps) {
 
 function nearest(rehearsal: Rehearsal, seconds: number): number {
   const times = rehearsal.series.time_s;
-  const found = times.findIndex((one) => one >= seconds - 1e-6);
+  const found = times.findIndex((time) => time >= seconds - 1e-6);
   return found < 0 ? times.length - 1 : found;
 }
 

@@ -51,7 +51,7 @@ export function glowAt(steps: readonly GlowStep[], celsius: number): string {
   if (!first || !last) return "none";
   if (celsius <= first.at_c) return rgb(first.rgb);
   if (celsius >= last.at_c) return rgb(last.rgb);
-  const above = steps.findIndex((one) => one.at_c > celsius);
+  const above = steps.findIndex((step) => step.at_c > celsius);
   const low = steps[above - 1] ?? first;
   const high = steps[above] ?? last;
   const share = (celsius - low.at_c) / (high.at_c - low.at_c);
@@ -62,7 +62,7 @@ const rgb = (parts: readonly number[]) => `rgb(${parts.join(" ")})`;
 
 /** The name of the glow at a temperature. */
 export const glowWord = (steps: readonly GlowStep[], celsius: number): string =>
-  [...steps].reverse().find((one) => one.at_c <= celsius)?.word ?? "no glow";
+  [...steps].reverse().find((step) => step.at_c <= celsius)?.word ?? "no glow";
 
 /** What has happened until a time, the last thing first. */
 export const eventsUntil = (rehearsal: Rehearsal, seconds: number) =>

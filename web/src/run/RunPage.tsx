@@ -134,7 +134,7 @@ function useDoing(run: RunView) {
   const [noting, setNoting] = useState(false);
   const { step } = run;
   const record = run.records.find((one) => one.n === run.position);
-  const said = new Map((record?.outcomes ?? []).map((one) => [one.join, one.words]));
+  const said = new Map((record?.outcomes ?? []).map((outcome) => [outcome.join, outcome.words]));
   const open = step.kind === "heat" ? step.joins.find((row) => !said.has(row.join)) : undefined;
   const next = () =>
     act(() => advanceRun(run, { confirmed: step.kind === "prepare" && step.confirm === true }));

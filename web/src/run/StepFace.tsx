@@ -70,8 +70,8 @@ export function Details({ run }: { run: RunView }) {
   }
   if (step.kind === "inspect") {
     const titles = new Map(
-      run.records.flatMap((one) =>
-        one.step.kind === "heat" ? one.step.joins.map((row) => [row.join, row.title] as const) : [],
+      run.records.flatMap((record) =>
+        record.step.kind === "heat" ? record.step.joins.map((row) => [row.join, row.title] as const) : [],
       ),
     );
     return (

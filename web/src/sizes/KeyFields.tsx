@@ -60,7 +60,7 @@ function Grouped({ label, children }: { label: string; children: React.ReactNode
 }
 
 function ChoiceKey({ info, path, value, asking }: KeyFieldProps) {
-  const options = info.choices.map((one) => [one, one.replace(/-/g, " ")] as const);
+  const options = info.choices.map((choice) => [choice, choice.replace(/-/g, " ")] as const);
   const none = info.default == null && !info.required ? [["", "by the house"] as const] : [];
   return (
     <Choice

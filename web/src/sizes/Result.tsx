@@ -33,24 +33,24 @@ export function Result({ answer, stale }: ResultProps) {
           )}
         </p>
       )}
-      {answer.cautions.map((one) => (
+      {answer.cautions.map((caution) => (
         <p
-          key={one.code + one.text}
-          className={`mt-2 border-l-[3px] py-0.5 pl-3 text-[15px] ${one.severity === "note" ? "border-hair text-quiet" : "border-warn-line"}`}
+          key={caution.code + caution.text}
+          className={`mt-2 border-l-[3px] py-0.5 pl-3 text-[15px] ${caution.severity === "note" ? "border-hair text-quiet" : "border-warn-line"}`}
         >
-          {one.text} <b className="font-semibold">{one.remedy}</b>
+          {caution.text} <b className="font-semibold">{caution.remedy}</b>
         </p>
       ))}
       <dl className="mt-3 grid grid-cols-3 gap-x-6 border-t border-hair text-[15px]">
-        {others.map((one) => (
+        {others.map((other) => (
           <div
-            key={one.key}
-            className={`border-b border-hair py-1.5 ${one.text.length > 24 ? "col-span-3" : ""}`}
+            key={other.key}
+            className={`border-b border-hair py-1.5 ${other.text.length > 24 ? "col-span-3" : ""}`}
           >
-            <dt className="text-[13px] text-quiet">{one.label}</dt>
+            <dt className="text-[13px] text-quiet">{other.label}</dt>
             <dd>
-              <span className={`font-semibold ${isFigure(one.text) ? "figures" : ""}`}>{one.text}</span>
-              {one.other && <span className="figures ml-2 text-[13px] text-quiet">{one.other}</span>}
+              <span className={`font-semibold ${isFigure(other.text) ? "figures" : ""}`}>{other.text}</span>
+              {other.other && <span className="figures ml-2 text-[13px] text-quiet">{other.other}</span>}
             </dd>
           </div>
         ))}
@@ -71,8 +71,8 @@ export function Result({ answer, stale }: ResultProps) {
             {one}
           </p>
         ))}
-        {answer.tools.map((one) => (
-          <p key={one.kind + one.text}>{one.text}</p>
+        {answer.tools.map((tool) => (
+          <p key={tool.kind + tool.text}>{tool.text}</p>
         ))}
         {answer.safety.map((one) => (
           <p key={one} className="border-l-[3px] border-warn-line pl-3 text-[14px] text-quiet">

@@ -46,7 +46,7 @@ async function retyped(label: string, typed: string) {
 }
 
 const sizes = (view: BenchView, kind: string) =>
-  (view.own_bench.tools ?? []).filter((one) => one.kind === kind).map((one) => one.size_mm ?? one.size);
+  (view.own_bench.tools ?? []).filter((tool) => tool.kind === kind).map((tool) => tool.size_mm ?? tool.size);
 
 describe("the units of the house", () => {
   it.each([
@@ -181,8 +181,8 @@ describe("what is at hand", () => {
     await opened();
     const [, value] = Object.entries(set)[0] as [string, string];
     const field = await screen.findByLabelText<HTMLSelectElement>(label);
-    const other = [...field.options].map((one) => one.value).find((one) => one !== field.value);
-    const wanted = [...field.options].some((one) => one.value === value) ? value : (other as string);
+    const other = [...field.options].map((option) => option.value).find((one) => one !== field.value);
+    const wanted = [...field.options].some((option) => option.value === value) ? value : (other as string);
     await user.selectOptions(field, wanted);
     await waitFor(() => expect(Object.values(server.now().own_bench)).toContain(wanted));
   });

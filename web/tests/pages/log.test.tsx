@@ -62,8 +62,8 @@ describe("the log", () => {
   });
 
   it("shows a note and what was skipped", async () => {
-    const records = SAID.records.map((one, n) =>
-      n === 1 ? { ...one, skipped: true } : n === 2 ? { ...one, note: "flux was old" } : one,
+    const records = SAID.records.map((record, n) =>
+      n === 1 ? { ...record, skipped: true } : n === 2 ? { ...record, note: "flux was old" } : record,
     );
     serve({ "GET /api/runs/1": { ...SAID, records } });
     openAt("/log/1");

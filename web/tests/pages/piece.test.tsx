@@ -33,7 +33,7 @@ function editing(view: PieceView = VIEW, more: Record<string, Told> = {}): { now
   return { now: () => now };
 }
 
-const joinOf = (view: PieceView, id: string) => view.document.joins.find((one) => one.id === id) as Join;
+const joinOf = (view: PieceView, id: string) => view.document.joins.find((join) => join.id === id) as Join;
 
 /** Open the row of a part, a join or other work. */
 function openRow(title: string): Promise<void> {
@@ -115,7 +115,7 @@ describe("the rows of a piece", () => {
     expect(open.textContent).toMatch(/ball/i);
     await user.click(screen.getByRole("button", { name: /take .*out/i }));
     await waitFor(() => expect(server.now().document.parts).toHaveLength(5));
-    expect(server.now().document.parts.map((one) => one.id)).not.toContain(added.id);
+    expect(server.now().document.parts.map((part) => part.id)).not.toContain(added.id);
   });
 });
 
@@ -168,17 +168,17 @@ describe("the ladder of a piece", () => {
     await opened();
     await user.click(heat(2));
     const move = within(ladder()).getByLabelText<HTMLSelectElement>("Move to another heat");
-    expect([...move.options].map((one) => one.text)).toEqual([
+    expect([...move.options].map((option) => option.text)).toEqual([
       "Move to…",
       "heat 1, with Stem overlay",
       "a heat of its own, after heat 2",
       "a heat of its own, before heat 2",
     ]);
     await user.selectOptions(move, "a heat of its own, after heat 2");
-    await waitFor(() => expect(server.now().document.joins.some((one) => one.by_hand)).toBe(true));
+    await waitFor(() => expect(server.now().document.joins.some((join) => join.by_hand)).toBe(true));
     expect(await screen.findByRole("status", { name: "By hand" })).toBeTruthy();
     fireEvent.keyDown(document.body, { key: "b" });
-    await waitFor(() => expect(server.now().document.joins.some((one) => one.by_hand)).toBe(false));
+    await waitFor(() => expect(server.now().document.joins.some((join) => join.by_hand)).toBe(false));
   });
 
   it("of a piece without joins says what brings the first heat", async () => {

@@ -48,7 +48,7 @@ describe("a rehearsal", () => {
     expect(lines.length).toBeGreaterThan(1);
     expect(band.getByText(lines.slice(1).join(" "))).toBeTruthy();
     const stages = within(band.getByRole("list", { name: "Programme" })).getAllByRole("listitem");
-    expect(stages.map((one) => one.textContent)).toEqual(
+    expect(stages.map((stage) => stage.textContent)).toEqual(
       FOUND.programme.map((stage, n) => `${String(n + 1)}${stage.text}`),
     );
   });
@@ -79,9 +79,9 @@ describe("a rehearsal", () => {
     const band = await opened();
     const curves = await band.findByRole("img", { name: "Temperatures over time" });
     const words = [...curves.querySelectorAll("text")].map((one) => one.textContent ?? "");
-    expect(words.some((one) => /^Stem overlay 7\d\d °C$/.test(one))).toBe(true);
+    expect(words.some((word) => /^Stem overlay 7\d\d °C$/.test(word))).toBe(true);
     expect(words).toContain("runs at 788 °C");
-    expect(words.some((one) => one === "melts at 802 °C")).toBe(true);
+    expect(words.some((word) => word === "melts at 802 °C")).toBe(true);
   });
 
   it.each([
@@ -101,8 +101,8 @@ describe("a rehearsal", () => {
     expect(band.queryByLabelText("Flame setting")).toBeNull();
     await user.selectOptions(band.getByLabelText("Programme or habit"), "join");
     const setting = await band.findByLabelText<HTMLSelectElement>("Flame setting");
-    expect([...setting.options].map((one) => one.text)).toContain("full flame");
-    const lower = [...setting.options].find((one) => /tenths/.test(one.text)) as HTMLOptionElement;
+    expect([...setting.options].map((option) => option.text)).toContain("full flame");
+    const lower = [...setting.options].find((option) => /tenths/.test(option.text)) as HTMLOptionElement;
     await user.selectOptions(setting, lower.value);
     await waitFor(() => expect(looked().at(-1)?.setting).toBe(Number(lower.value)));
   });

@@ -23,7 +23,7 @@ describe("a step at the torch", () => {
     expect(screen.getByText(/always moving; Raised stem comes along/)).toBeTruthy();
     expect(screen.getByText("step 4 of 15")).toBeTruthy();
     const signs = within(screen.getByRole("list", { name: "What to look for" })).getAllByRole("listitem");
-    expect(signs.map((one) => one.textContent?.split("C")[0])).toEqual([
+    expect(signs.map((sign) => sign.textContent?.split("C")[0])).toEqual([
       "100 °",
       "200 °",
       "430 °",
@@ -209,8 +209,8 @@ describe("a pot's timer", () => {
     ...HEAT,
     now: at(0),
     step: { ...HEAT.step, kind: "pickle" } as RunView["step"],
-    records: HEAT.records.map((one) =>
-      one.n === HEAT.position ? { ...one, due_low: at(low), due_high: at(high) } : one,
+    records: HEAT.records.map((record) =>
+      record.n === HEAT.position ? { ...record, due_low: at(low), due_high: at(high) } : record,
     ),
   });
 

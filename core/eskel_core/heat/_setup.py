@@ -67,7 +67,7 @@ class Trace:
 
 
 @dataclass(frozen=True)
-class Asked:
+class HeatSetup:
     """Everything that a rehearsal of one heat is made of."""
 
     network: Network
@@ -80,9 +80,9 @@ class Asked:
     block: Floats | None = None
 
 
-def film_of(asked: Asked, stage: Stage, done: Collection[str] = ()) -> Floats:
+def film_of(setup: HeatSetup, stage: Stage, done: Collection[str] = ()) -> Floats:
     """Give what each cell takes from the flame in a stage for each degree, W/K, when some places are done."""
     open_places = (share for place, share in stage.aim.places if place not in done)
     share = next(open_places, stage.aim.share_m2)
-    made: Floats = share * (asked.torch.film_w_m2k * asked.factor * stage.setting)
+    made: Floats = share * (setup.torch.film_w_m2k * setup.factor * stage.setting)
     return made
