@@ -6,15 +6,15 @@ from itertools import count
 from typing import TYPE_CHECKING, Any, Literal
 
 from django.db import transaction
+from django.db.models import Q
 
-from eskel_core.faults import Refused, refuse
+from eskel_core.faults import refuse
 from eskel_core.piece import FORMAT, Piece, piece_from_object, piece_object, write_piece
 from eskel_core.sizes import Answer
 from eskel_server.accounts import Clash
 
-from .lines import digest_of
 from .models import PieceRow, Revision
-from .queries import document_of
+from .queries import digest_of, remember
 
 if TYPE_CHECKING:
     from eskel_server.accounts import Workshop
@@ -27,7 +27,7 @@ def begin_piece(workshop: Workshop, document: dict[str, Any], what: str) -> Piec
     """Begin a piece from a document; raise `Refused` when it is not sound."""
     piece = piece_from_object(document)
     row = PieceRow.objects.create(workshop=workshop, name=piece.name)
-    _keep(row, 1, piece, what)
+    _keep(row, 1, piece, digest_of(write_piece(piece)), what)
     return row
 
 
@@ -39,15 +39,16 @@ def begin_empty_piece(workshop: Workshop, name: str) -> PieceRow:
 @transaction.atomic
 def revise_piece(row: PieceRow, based_on: int, document: dict[str, Any], what: str) -> PieceRow:
     """Put a changed document in place of the one that it was based on; what had been undone is forgotten."""
-    row = PieceRow.objects.select_for_update().get(pk=row.pk)
+    row = PieceRow.objects.select_for_update(of=("self",)).select_related("workshop").get(pk=row.pk)
     _same_revision(row, based_on)
     piece = piece_from_object(document)
-    if write_piece(piece) == _written(row):
+    digest = digest_of(write_piece(piece))
+    if digest == row.revisions.values_list("digest", flat=True).get(number=row.revision):
         return row
-    row.revisions.filter(number__gt=row.revision).delete()
-    _keep(row, row.revision + 1, piece, what[:200])
-    row.revisions.filter(number__lte=row.revision + 1 - MOST_REVISIONS).delete()
-    return _stand_at(row, row.revision + 1)
+    undone, oldest = Q(number__gt=row.revision), Q(number__lte=row.revision + 1 - MOST_REVISIONS)
+    row.revisions.filter(undone | oldest).delete()
+    _keep(row, row.revision + 1, piece, digest, what[:200])
+    return _stand_at(row, row.revision + 1, piece.name)
 
 
 def keep_cut(row: PieceRow, answer: Answer, kept_as: Literal["part", "cut"], name: str) -> PieceRow:
@@ -101,16 +102,16 @@ def put_away(row: PieceRow, away: bool) -> PieceRow:
 
 
 def _step(row: PieceRow, based_on: int, by: int, nothing: str) -> PieceRow:
-    row = PieceRow.objects.select_for_update().get(pk=row.pk)
+    row = PieceRow.objects.select_for_update(of=("self",)).select_related("workshop").get(pk=row.pk)
     _same_revision(row, based_on)
-    if not row.revisions.filter(number=row.revision + by).exists():
+    names = row.revisions.filter(number=row.revision + by).values_list("document__name", flat=True)
+    if not names:
         raise Clash("revision", row.revision, nothing, "Go on from here.")
-    return _stand_at(row, row.revision + by)
+    return _stand_at(row, row.revision + by, names[0])
 
 
-def _stand_at(row: PieceRow, number: int) -> PieceRow:
-    row.revision = number
-    row.name = row.revisions.get(number=number).document["name"]
+def _stand_at(row: PieceRow, number: int, name: str) -> PieceRow:
+    row.revision, row.name = number, name
     row.save(update_fields=["revision", "name", "changed_at"])
     return row
 
@@ -125,19 +126,6 @@ def _same_revision(row: PieceRow, based_on: int) -> None:
         )
 
 
-def _keep(row: PieceRow, number: int, piece: Piece, what: str) -> None:
-    Revision.objects.create(
-        piece=row,
-        number=number,
-        document=piece_object(piece),
-        digest=digest_of(write_piece(piece)),
-        what=what,
-    )
-
-
-def _written(row: PieceRow) -> str | None:
-    """Give the text of a piece as it stands; nothing where it cannot be read, so that it can still be replaced."""
-    try:
-        return write_piece(document_of(row))
-    except Refused:
-        return None
+def _keep(row: PieceRow, number: int, piece: Piece, digest: str, what: str) -> None:
+    Revision.objects.create(piece=row, number=number, document=piece_object(piece), digest=digest, what=what)
+    remember(digest, piece)

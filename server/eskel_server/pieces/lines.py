@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-import hashlib
 from functools import lru_cache
+from itertools import count
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from django.db.models import F
+from django.utils import timezone
 from ninja import Schema
 
 import eskel_core
@@ -20,12 +21,15 @@ from eskel_server.bench import bench_of
 from eskel_server.shelf import Shelf
 
 from .models import KeptLine, PieceRow, Revision
-from .queries import document_of, picture_of, plan_or_word
+from .queries import digest_of, picture_of, piece_standing, plan_or_word, standing_of
 
 if TYPE_CHECKING:
     from eskel_server.accounts import Workshop
 
 MOST_KEPT = 5_000
+# Lines are counted once in so many that are made: the count takes longer than the making.
+LOOKED_OVER_EVERY = 100
+_MADE = count(1)
 
 
 class Line(Schema):
@@ -41,11 +45,6 @@ class Line(Schema):
 
 _UNPLANNED = Line(parts=0, joins=0, heats=0, status="unplanned", waits_for="").model_dump_json()
 _KNOWN = Shelf[str, str](most=2_000)
-
-
-def digest_of(text: str) -> str:
-    """Give a short name of a content."""
-    return hashlib.sha256(text.encode()).hexdigest()
 
 
 @lru_cache(maxsize=1)
@@ -82,17 +81,20 @@ def line_of(row: PieceRow, line: str) -> str:
 
 def make_line(row: PieceRow) -> str:
     """Work a piece's line out; one that cannot be read says so."""
+    standing = standing_of(row)
     try:
-        piece = document_of(row)
+        piece = piece_standing(row, standing)
     except Refused as problem:
         why = f"being mended: {problem.faults[0].sentence()}"
-        return _keep(_key_of(row), Line(parts=0, joins=0, heats=0, status="unreadable", waits_for=why))
-    return keep_line(row, piece, plan_or_word(piece, *bench_of(row.workshop)), picture_of(piece))
+        key = _key_of(row, standing.digest)
+        return _keep(key, Line(parts=0, joins=0, heats=0, status="unreadable", waits_for=why))
+    made = plan_or_word(piece, *bench_of(row.workshop))
+    return keep_line(row, standing.digest, piece, made, picture_of(piece))
 
 
-def keep_line(row: PieceRow, piece: Piece, made: Plan, picture: Picture) -> str:
-    """Keep the line of a piece, and give it."""
-    key = _key_of(row)
+def keep_line(row: PieceRow, digest: str, piece: Piece, made: Plan, picture: Picture) -> str:
+    """Keep the line of a piece whose content has this name, and give it."""
+    key = _key_of(row, digest)
     known = _KNOWN.get(key)
     if known is not None:
         return known
@@ -110,16 +112,20 @@ def keep_line(row: PieceRow, piece: Piece, made: Plan, picture: Picture) -> str:
     )
 
 
-def _key_of(row: PieceRow) -> str:
-    digest = row.revisions.values_list("digest", flat=True).get(number=row.revision)
+def _key_of(row: PieceRow, digest: str) -> str:
     return digest_of(bench_mark(row.workshop) + digest)
 
 
 def _keep(key: str, line: Line) -> str:
     written = line.model_dump_json()
-    KeptLine.objects.update_or_create(key=key, defaults={"line": written})
+    KeptLine.objects.bulk_create(
+        [KeptLine(key=key, line=written, made_at=timezone.now())],
+        update_conflicts=True,
+        unique_fields=["key"],
+        update_fields=["line", "made_at"],
+    )
     _KNOWN.put(key, written)
-    if KeptLine.objects.count() > MOST_KEPT:
+    if next(_MADE) % LOOKED_OVER_EVERY == 0 and KeptLine.objects.count() > MOST_KEPT:
         old = KeptLine.objects.order_by("made_at").values("key")[: MOST_KEPT // 10]
         KeptLine.objects.filter(key__in=old).delete()
     return written

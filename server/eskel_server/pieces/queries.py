@@ -6,6 +6,8 @@ content that it follows from, so it is never stale; a refusal is kept there too.
 
 from __future__ import annotations
 
+import hashlib
+from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING, Any
 
@@ -20,6 +22,7 @@ from eskel_core.plan import FULL, QUICK, JoinWhy, Plan, not_planned, without_mov
 from eskel_core.shapes import DrawnOutline, DrawnUnit
 from eskel_server.accounts import Missing, current_workshop
 from eskel_server.bench import bench_of
+from eskel_server.shelf import Shelf
 from eskel_server.workroom import TooLong, room
 
 if TYPE_CHECKING:
@@ -45,22 +48,50 @@ def revision_of(row: PieceRow) -> Revision:
     return row.revisions.get(number=row.revision)
 
 
+@dataclass(frozen=True)
+class Standing:
+    """Where a piece stands: the name of its content, and what the changes before and after it were."""
+
+    digest: str
+    undo_what: str | None
+    redo_what: str | None
+
+
+def standing_of(row: PieceRow) -> Standing:
+    """Give where a piece stands, without its document."""
+    at = row.revision
+    near = row.revisions.filter(number__range=(at - 1, at + 1)).values_list("number", "what", "digest")
+    known = {number: (what, digest) for number, what, digest in near}
+    what, digest = known[at]
+    return Standing(digest, what if at - 1 in known else None, known[at + 1][0] if at + 1 in known else None)
+
+
+def digest_of(text: str) -> str:
+    """Give a short name of a content."""
+    return hashlib.sha256(text.encode()).hexdigest()
+
+
 def document_of(row: PieceRow) -> Piece:
     """Give a piece as it stands; raise `Refused` where it cannot be read any more."""
-    return parsed(text_of(row))
+    return piece_standing(row, standing_of(row))
 
 
-def text_of(row: PieceRow) -> str:
-    """Give a piece as it stands, as the text that the database keeps: the name by which what follows from it is kept."""
-    kept = row.revisions.filter(number=row.revision).values_list(Cast("document", TextField()))
-    text: str = kept[0][0]
-    return text
+def piece_standing(row: PieceRow, standing: Standing) -> Piece:
+    """Give the piece of a revision by the name of its content; read it where it is not at hand."""
+    known = _READ.get(standing.digest)
+    if known is None:
+        kept = row.revisions.filter(number=row.revision).values_list(Cast("document", TextField()), flat=True)
+        known = parse_piece(kept.get())
+        remember(standing.digest, known)
+    return known
 
 
-@lru_cache(maxsize=128)
-def parsed(text: str) -> Piece:
-    """Read the text of a piece."""
-    return parse_piece(text)
+def remember(digest: str, piece: Piece) -> None:
+    """Have a piece at hand under the name of its content."""
+    _READ.put(digest, piece)
+
+
+_READ = Shelf[str, Piece](most=128)
 
 
 def plan_of(row: PieceRow) -> Plan:

@@ -17,7 +17,7 @@ from eskel_server.shelf import Shelf
 
 from .lines import Line, keep_line
 from .models import PieceRow
-from .queries import parsed, picture_of, plan_or_word, text_of
+from .queries import Standing, picture_of, piece_standing, plan_or_word, standing_of
 
 
 class _Followed(Schema):
@@ -49,28 +49,26 @@ class PieceLine(Line):
 
 def answer_with(row: PieceRow, *, whole: bool = False, status: int = 200) -> HttpResponse:
     """Answer with a `PieceView`: everything that a piece's page shows; what its line shows of it is kept."""
-    near = row.revisions.filter(number__range=(row.revision - 1, row.revision + 1))
-    whats = dict(near.values_list("number", "what"))
+    standing = standing_of(row)
     own = {
         "id": row.pk,
         "revision": row.revision,
-        "undo_what": whats.get(row.revision) if row.revision - 1 in whats else None,
-        "redo_what": whats.get(row.revision + 1),
+        "undo_what": standing.undo_what,
+        "redo_what": standing.redo_what,
         "put_away": row.put_away,
     }
-    return json_answer(beside(own, _followed(row, whole)), status)
+    return json_answer(beside(own, _followed(row, standing, whole)), status)
 
 
-def _followed(row: PieceRow, whole: bool) -> str:
+def _followed(row: PieceRow, standing: Standing, whole: bool) -> str:
     """Give as JSON what follows from a piece on its bench; it is kept, but for a plan that was not found in time."""
     house, bench = bench_of(row.workshop)
-    text = text_of(row)
-    name = (text, house.model_dump_json() + bench.model_dump_json(), whole)
+    name = (standing.digest, house.model_dump_json() + bench.model_dump_json(), whole)
     known = _SHOWN.get(name)
     if known is None:
-        piece = parsed(text)
+        piece = piece_standing(row, standing)
         made, picture = plan_or_word(piece, house, bench, whole=whole), picture_of(piece)
-        keep_line(row, piece, made, picture)
+        keep_line(row, standing.digest, piece, made, picture)
         own_house = resolve_house(house, piece.house)
         told = _Followed(
             document=piece,
