@@ -13,11 +13,10 @@ from ._list import (
     LengthPlan,
     ScrapOffer,
     SheetPlan,
-    SolderRow,
-    SolderTotal,
     cut_and_solder,
 )
 from ._rows import CutRow, cut_rows
+from ._solder import SolderRow, SolderTotal
 
 __all__ = [
     "Bar",

@@ -30,8 +30,10 @@ _ROOMS: Mapping[str, tuple[str, ...]] = MappingProxyType(
         "_drawing": ("draw-down",),
         "_stockwork": ("pour", "forge"),
         "_nesting": ("nest",),
-        "_benchwork": ("saw", "anneal", "pickle-time", "solder-amount"),
-        "_counting": ("layout", "blank-weight", "hang", "cost", "readings"),
+        "_benchwork": ("saw", "anneal", "pickle-time"),
+        "_soldering": ("solder-amount",),
+        "_measuring": ("layout", "readings"),
+        "_weighing": ("blank-weight", "hang", "cost"),
     }
 )
 _PLAIN = MappingProxyType(
