@@ -9,9 +9,10 @@ effort ends, and *moves* lay the smith's own choices over the piece.
 from ._assignment import Assignment, PlannedHeat
 from ._conflict import find_conflict
 from ._demands import LAST_WORK, make_problem, why_apart
+from ._graph import circle, closure
 from ._moves import cost_in_words, is_as_good, moved_joins, without_moves
 from ._objectives import ObjectiveValue
-from ._problem import LIMIT_OF_PLACING, Demand, Problem, circle, closure
+from ._problem import LIMIT_OF_PLACING, Demand, Problem
 from ._solve import FULL, QUICK, can_be_met, solve
 
 __all__ = [

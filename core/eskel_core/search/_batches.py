@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 
 from ..rules import ALL_LIES, Lie, lies_for
 from ..solver import no
+from ._graph import circle_through, way_back
 from ._levels import Levels, can_share
 
 
@@ -187,24 +188,9 @@ def _is_wide(batches: Batches, t: int, level: int) -> bool:
 def _circles(batches: Batches) -> Iterator[Cut]:
     """Batches that wait for each other in a circle: give the joins that make each of them one batch, and its waits."""
     for start in range(len(batches.all)):
-        circle = _circle_from(batches, start)
-        if circle is not None:
+        circle = circle_through(start, batches.waits.__getitem__)
+        if circle:
             yield _cut_of_circle(batches, circle)
-
-
-def _circle_from(batches: Batches, start: int) -> list[int] | None:
-    """Give a shortest circle of batches through one, each waiting for the next."""
-    came = {start: start}
-    waiting = [start]
-    while waiting:
-        here = waiting.pop(0)
-        for before in batches.waits[here]:
-            if before == start:
-                return _back(came, here)[::-1]
-            if before not in came:
-                came[before] = here
-                waiting.append(before)
-    return None
 
 
 def _cut_of_circle(batches: Batches, circle: list[int]) -> Cut:
@@ -264,7 +250,7 @@ class _Walk:
 
     def back(self, t: int) -> list[int]:
         """Give the tasks from one that was met back to the first."""
-        return _back(self._came, t)
+        return way_back(self._came, t)
 
     def to(self, wanted: int) -> list[int]:
         """Give the tasks from one in the body back to the first."""
@@ -273,10 +259,3 @@ class _Walk:
                 if t == wanted:
                     break
         return self.back(wanted)
-
-
-def _back(came: dict[int, int], t: int) -> list[int]:
-    path = [t]
-    while came[path[-1]] != path[-1]:
-        path.append(came[path[-1]])
-    return path

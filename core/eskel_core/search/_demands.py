@@ -16,8 +16,9 @@ from ..piece import (
 )
 from ..rules import anatomy, lies_for
 from ..units import celsius
+from ._graph import closure
 from ._moves import with_moves
-from ._problem import Demand, Problem, closure
+from ._problem import Demand, Problem
 
 SURFACE_KINDS = frozenset({"tee", "edge", "overlay", "seat", "line"})
 LAST_WORK = frozenset({"set", "finish", "darken", "seal", "harden"})

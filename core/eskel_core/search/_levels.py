@@ -16,6 +16,7 @@ from itertools import combinations
 from ..piece import Join, metal_of
 from ..rules import ALL_LIES, Filler, Lie, can_be_protected, comes_off, lies_for, reflow_c, state_at
 from ..solver import Model, Term, no
+from ._graph import nearest_first
 from ._problem import Problem, Task
 
 
@@ -200,13 +201,8 @@ def _orders_in_bodies(levels: Levels) -> None:
 def _ways(levels: Levels, ties: dict[str, list[tuple[str, int]]], start: int) -> dict[str, tuple[int, ...]]:
     """Give, for each node that is tied to a task, the tasks on a shortest way to it."""
     ways: dict[str, tuple[int, ...]] = dict.fromkeys(sorted(levels.tasks[start].seeds), ())
-    waiting = list(ways)
-    while waiting:
-        here = waiting.pop(0)
-        for other, t in ties[here]:
-            if other not in ways:
-                ways[other] = (*ways[here], t)
-                waiting.append(other)
+    for other, here, t in nearest_first(list(ways), ties.__getitem__):
+        ways[other] = (*ways[here], t)
     return ways
 
 
@@ -264,18 +260,15 @@ def _tree_of_ties(levels: Levels) -> tuple[dict[str, tuple[str, int]], dict[str,
     seen: set[str] = set()
     counted: set[int] = set()
     for root in levels.nodes:
-        waiting = [root] if root not in seen else []
+        if root in seen:
+            continue
         seen.add(root)
-        while waiting:
-            here = waiting.pop(0)
-            for other, t in ties[here]:
-                if other not in seen:
-                    seen.add(other)
-                    above[other] = here, t
-                    waiting.append(other)
-                    if t not in counted:
-                        own[here].append(t)
-                        counted.add(t)
+        for other, here, t in nearest_first([root], ties.__getitem__):
+            seen.add(other)
+            above[other] = here, t
+            if t not in counted:
+                own[here].append(t)
+                counted.add(t)
     for t, task in enumerate(levels.tasks):
         if t not in counted:
             own[min(task.seeds)].append(t)

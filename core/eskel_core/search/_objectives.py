@@ -7,8 +7,9 @@ from dataclasses import dataclass
 from ..piece import FORMING_WORK, Join, base_id
 from ..rules import Filler
 from ..solver import Term
+from ._graph import closure
 from ._grid import Grid
-from ._problem import Problem, Task, closure
+from ._problem import Problem, Task
 
 OBJECTIVES = (
     "joins-run-again",

@@ -8,13 +8,13 @@ heated work. A `Problem` is everything that the solver needs, free of the piece 
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 
 from ..metals import Solder, solder_suits, solders
 from ..piece import HEAT_WORK, Bench, House, Join, Piece, Work, metal_of, part_of, stocked_solders
 from ..rules import Anatomy, Filler, filler_of_fuse, filler_of_solder, filler_of_work, rule
+from ._graph import closure
 
 # What the smith or the trade asks for, where no rule of the catalogue does.
 OWN_CODES = frozenset({"order", "habit", "fixed", "by-hand"})
@@ -180,55 +180,6 @@ _PIECE_ASIDE = {"name", "copies", "mirrored", "notes", "bench", "parts", "joins"
 _PART_MATTERS = {"id", "metal", "count", "heat_safe"}
 _JOIN_MEASURES = {"name", "seam_mm", "contact_mm2", "gap_mm", "at"}
 _WORK_MATTERS = {"id", "kind", "parts"}
-
-
-def closure(edges: set[tuple[str, ...]] | set[tuple[str, str]]) -> set[tuple[str, str]]:
-    """Give every pair that follows from some, by walking from each id."""
-    after: dict[str, set[str]] = {}
-    for earlier, later in edges:
-        after.setdefault(earlier, set()).add(later)
-    closed: set[tuple[str, str]] = set()
-    for start in after:
-        waiting, seen = list(after[start]), set()
-        while waiting:
-            here = waiting.pop()
-            if here not in seen:
-                seen.add(here)
-                waiting.extend(after.get(here, ()))
-        closed |= {(start, one) for one in seen}
-    return closed
-
-
-def circle(edges: Iterable[tuple[str, ...]]) -> tuple[tuple[str, ...], ...]:
-    """Give the edges of a shortest circle, in their order; none where there is no circle.
-
-    >>> circle([("a", "b"), ("b", "c"), ("c", "b")])
-    (('b', 'c'), ('c', 'b'))
-    """
-    after: dict[str, list[str]] = {}
-    for earlier, later in sorted(edges):
-        after.setdefault(earlier, []).append(later)
-    looped = sorted(a for a, b in closure(set(edges)) if a == b)
-    ways = [way for way in (_way_back(one, after) for one in looped) if way]
-    return min(ways, key=len, default=())
-
-
-def _way_back(start: str, after: Mapping[str, list[str]]) -> tuple[tuple[str, ...], ...]:
-    """Give the shortest way from an id back to itself, going breadth first."""
-    came: dict[str, str] = {}
-    waiting = [start]
-    for here in waiting:
-        for later in after.get(here, ()):
-            if later == start:
-                way = [(here, start)]
-                while here != start:
-                    way.append((came[here], here))
-                    here = came[here]
-                return tuple(reversed(way))
-            if later not in came:
-                came[later] = here
-                waiting.append(later)
-    return ()
 
 
 def _through(edges: frozenset[tuple[str, str]], tasks: set[str]) -> frozenset[tuple[str, str]]:
