@@ -77,7 +77,12 @@ def thickness_mm(form: Form) -> float:
         case Ball():
             return form.diameter_mm
         case Lump():
-            return math.cbrt(6 * form.mass_g * 100 / math.pi)
+            return lump_across_mm(form)
+
+
+def lump_across_mm(form: Lump) -> float:
+    """Give how far a lump goes, mm: as a ball of its mass, of 0.01 g to the mm³."""
+    return math.cbrt(6 * form.mass_g * 100 / math.pi)
 
 
 def capacity_near_j_k(piece: Piece, reference: str) -> float:

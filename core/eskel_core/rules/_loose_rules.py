@@ -9,7 +9,7 @@ from ..forms import Ball, Form, Lump, Sheet, Strip, Tube, Wire, outline_size_mm
 from ..metals import FLAT_SHARE, ball_flat_mm
 from ..piece import Join, Part, Work, base_id, metal_of, part_of
 from ..units import about, length
-from ._asking import join_of, solder_heats, titles
+from ._asking import join_of, lump_across_mm, solder_heats, titles
 from ._course import Course
 from ._finding import Finding
 from ._registry import speaks
@@ -31,7 +31,7 @@ def across_mm(form: Form) -> float:
         case Sheet():
             return max(outline_size_mm(form.outline))
         case Lump():
-            return float((6 * form.mass_g * 100 / math.pi) ** (1 / 3))
+            return lump_across_mm(form)
 
 
 @speaks("parts-drift")
