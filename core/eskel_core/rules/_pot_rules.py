@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from ..forms import Form, Sheet, Strip, Tube, Wire, outline_size_mm
+from ..forms import Form, Sheet, Strip, Tube, Wire, outline_size_mm, profile_across_mm
 from ..metals import pickles
 from ..piece import base_id
 from ..units import sizes
@@ -48,8 +48,10 @@ def _lying_mm(form: Form) -> tuple[float, float]:
             return max(wide, high), min(wide, high)
         case Wire() | Strip() if form.closed:
             return across_mm(form), across_mm(form)
-        case Wire() | Strip():
-            return form.length_mm, 0.0
+        case Wire():
+            return form.length_mm, profile_across_mm(form.profile)
+        case Strip():
+            return max(form.length_mm, form.width_mm), min(form.length_mm, form.width_mm)
         case Tube():
             return max(form.length_mm, form.outer_mm), min(form.length_mm, form.outer_mm)
         case _:
