@@ -11,7 +11,7 @@ from eskel_core.piece import Piece
 from eskel_core.plan import CoolStep, HeatStep, PickleStep, Plan, PrepareStep, WorkStep, plan
 from eskel_core.plan._amounts import amount_of, solder_of_join_mm3
 from eskel_core.pot import pickle_minutes
-from eskel_core.rules import capacity_near_j_k, thickness_mm
+from eskel_core.rules import anatomy, capacity_near_j_k, thickness_mm
 from eskel_core.rules._loose_rules import across_mm
 from eskel_core.units import speak
 from tests.core.pieces import US, join, piece, plate, wire
@@ -84,6 +84,28 @@ def test_how_thick_and_how_large_a_form_is(form: dict[str, Any], thick: float, a
     shape = one(form).parts[0].form
     assert thickness_mm(shape) == pytest.approx(thick, rel=1e-4)
     assert across_mm(shape) == pytest.approx(across, rel=1e-4)
+
+
+@pytest.mark.parametrize(
+    ("between", "kind", "places"),
+    [
+        (("a", "base"), "tee", 1),
+        (("many", "base"), "tee", 4),
+        (("many#2", "base"), "tee", 1),
+        # three wires in a row have two places, four of them three; with four alike at one end there are four
+        (("a", "b", "c"), "bundle", 2),
+        (("a", "b", "c", "d"), "bundle", 3),
+        (("a", "b", "many"), "bundle", 4),
+        # four alike joined to each other have three places between them; each closed on itself has one of its own
+        (("many", "many"), "line", 3),
+        (("many", "many"), "butt", 4),
+        (("a", "a"), "butt", 1),
+    ],
+)
+def test_how_many_places_are_soldered(between: tuple[str, ...], kind: str, places: int) -> None:
+    ends = [wire(name) for name in "abcd"]
+    made = piece([plate("base"), wire("many", count=4), *ends], [join("it", *between, kind=kind)])
+    assert anatomy(made).joins["it"].places == places
 
 
 def post(**more: Any) -> Piece:
@@ -250,3 +272,53 @@ def test_a_wet_join_lifts_its_ceiling_by_what_its_shield_keeps_off() -> None:
     assert (last.ceiling_c, last.ceiling_by) == (788 + 15 - 5 + 40, "first")
     assert last.margin_c == pytest.approx(838 - 728)
     assert steps(made, PickleStep)
+
+
+def line_of_three(**orders: list[str]) -> Plan:
+    """Three posts on a plate, each in a heat of its own when the orders ask for it."""
+    ends = [wire(name) for name in "abc"]
+    rows = [join(f"on-{name}", name, "base", after=orders.get(name, [])) for name in "abc"]
+    return plan(piece([plate("base"), *ends], rows))
+
+
+def test_why_a_heat_comes_where_it_does() -> None:
+    told = [why.place for why in line_of_three(b=["on-a"], c=["on-b"]).why]
+    assert told == [
+        "First: nothing has to come before it.",
+        "After on a, as the order asks.",
+        "After on b, as the order asks.",
+    ]
+
+
+def test_an_order_that_is_older_than_the_heat_before_is_not_its_reason() -> None:
+    """Heat 3 waits for heat 1 only: what comes right before it is not an order."""
+    rows = [
+        join("on-a", "a", "base"),
+        join("on-b", "b", "base", after=["on-a"]),
+        join("on-c", "c", "base", after=["on-a", "on-b"]),
+    ]
+    made = plan(piece([plate("base"), wire("a"), wire("b"), wire("c")], rows))
+    assert made.why[2].place == "After on b, as the order asks."
+
+
+def test_joins_of_one_heat_are_named_together() -> None:
+    (why,) = line_of_three().why
+    assert why.place == (
+        "First: nothing has to come before it. on a, on b and on c share it: one solder, each held."
+    )
+
+
+@pytest.mark.parametrize("kind", ["saw", "trim", "size", "set", "finish", "harden", "seal"])
+@pytest.mark.parametrize("told", ["before the second", "after the first", "both"])
+def test_work_lies_between_the_heats_that_it_was_told_of(kind: str, told: str) -> None:
+    work: dict[str, Any] = {"id": "it", "kind": kind, "parts": ["base"]}
+    work |= {"before": ["on-b"]} if told != "after the first" else {}
+    work |= {"after": ["on-a"]} if told != "before the second" else {}
+    rows = [join("on-a", "a", "base"), join("on-b", "b", "base", after=["on-a"])]
+    made = plan(piece([plate("base"), wire("a"), wire("b")], rows, work=[work]))
+    heats = [step.n for step in steps(made, HeatStep)]
+    (done,) = [step.n for step in steps(made, WorkStep) if step.work == "it"]
+    if told != "after the first":
+        assert done < heats[1]
+    if told != "before the second":
+        assert done > heats[0]
