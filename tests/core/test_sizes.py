@@ -5,6 +5,7 @@ import math
 from typing import Any
 
 import hypothesis
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -471,3 +472,17 @@ def test_a_drawing_is_to_scale(name: str, lies: list[tuple[float, float]]) -> No
         drawn.append((max(xs) - min(xs), max(ys) - min(ys)))
     for size in lies:
         assert any(one == pytest.approx(size, abs=0.06) for one in drawn), (size, drawn)
+
+
+def test_a_scroll_is_drawn_from_its_inside_to_its_outside_a_pitch_a_turn() -> None:
+    """9 mm across outside, 1 mm inside, 0.7 mm a turn: 4 mm of radius in 5.71 turns."""
+    made = calculate("scroll", {"outer_mm": 9, "inner_mm": 1, "pitch_mm": 0.7}).found.sketch
+    assert made is not None
+    spots = np.array(made.lines[0].points)
+    middle = spots[0] - [0.5, 0]  # it begins to the right of its middle
+    far = np.hypot(*(spots - middle).T)
+    assert far[0] == pytest.approx(0.5, abs=0.02)
+    assert far[-1] == pytest.approx(4.5, abs=0.02)
+    assert (np.diff(far) > 0).all()
+    turned = np.unwrap(np.arctan2(*(spots - middle).T[::-1]))
+    assert abs(turned[-1] - turned[0]) / (2 * math.pi) == pytest.approx(4 / 0.7, rel=0.01)
