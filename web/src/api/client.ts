@@ -43,6 +43,10 @@ const UNREACHABLE: Fault = {
 export const passes = (problem: unknown): boolean =>
   problem instanceof Refusal && problem.faults.some((fault) => PASSING.has(fault.code));
 
+/** Whether a change was refused because what it was based on has been changed elsewhere. */
+export const clashes = (problem: unknown): boolean =>
+  problem instanceof Refusal && problem.faults.some((fault) => fault.code === "clash");
+
 const PASSING = new Set(["unreachable", "database-away", "workroom"]);
 
 type Method = "get" | "post" | "put";

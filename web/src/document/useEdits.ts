@@ -5,7 +5,7 @@
  */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { passes } from "../api/client";
+import { clashes, passes } from "../api/client";
 import { redoPiece, revisePiece, undoPiece } from "../api/queries";
 import type { PieceDocument, PieceView } from "../api/types";
 import { type Draft, draftOf, keepDraft, letDraftGo } from "./drafts";
@@ -59,8 +59,8 @@ export function useEdits(key: number): Edits {
     onError: (problem) => {
       waiting.current = false;
       setError(problem);
-      // What was refused is not on the screen any more: it is offered again.
-      setFound(draftOf(key));
+      // What was changed on a piece that has gone on elsewhere is not on the screen any more: it is offered again.
+      if (clashes(problem)) setFound(draftOf(key));
       return cache.invalidateQueries({ queryKey: ["piece", key] });
     },
   });

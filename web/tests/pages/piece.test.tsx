@@ -130,6 +130,16 @@ describe("what goes wrong while editing", () => {
     expect(await screen.findByText(/Changes that were not saved are still here/)).toBeTruthy();
   });
 
+  it("is a value that makes no sense: told, and not offered again", async () => {
+    const refused = new Refused("out-of-range", 422, "parts[0].count", "a count is at most 500");
+    editing(VIEW, { "PUT /api/pieces/4": refused });
+    await opened("Reed plate");
+    await user.click(screen.getByLabelText("springy"));
+    expect(await screen.findByText(/a count is at most 500/)).toBeTruthy();
+    expect(screen.getByLabelText<HTMLInputElement>("springy").checked).toBe(false);
+    expect(screen.queryByText(/Changes that were not saved/)).toBeNull();
+  });
+
   it("is a piece that there is not", async () => {
     serve({ "GET /api/pieces/9": new Refused("not-found", 404, "9", "the piece is kept") });
     openAt("/work/9");
