@@ -1,4 +1,4 @@
-"""Whether a wrong number is noticed: some forty-odd lines of rules, planner, heat and sizes, each made wrong in turn.
+"""Whether a wrong number is noticed: some sixty lines of rules, planner, heat and sizes, each made wrong in turn.
 
 `bin/bench mutants [--only WORD]`. Each mutant changes one line in a copy of the tree and runs the tests that should notice;
 it is caught when they fail. Printed are those that were not, and the share that was: 95 in 100 are wanted.
@@ -28,6 +28,7 @@ class Mutant:
     tests: str
 
 
+FIGURES = "test_figures.py"
 RULES = "test_rules*.py test_constants.py"
 PLAN = f"test_plan*.py test_steps.py {RULES}"
 HEAT = "test_heat*.py test_constants.py"
@@ -90,6 +91,25 @@ MUTANTS = (
     Mutant(
         "rehearsal/_calibrate.py", "PRIOR_SPREAD = math.log(1.4)", "PRIOR_SPREAD = math.log(1.3)", REHEARSED
     ),
+    Mutant("rules/_asking.py", "min(form.length_mm, 2 * _NEAR_MM)", "min(form.length_mm, _NEAR_MM)", FIGURES),
+    Mutant("rules/_asking.py", "form.mass_g * 100 / math.pi", "form.mass_g * 100 * math.pi", FIGURES),
+    Mutant("rules/_geometry.py", "len(counts) - 1 if", "len(counts) + 1 if", FIGURES),
+    Mutant(
+        "plan/_amounts.py",
+        "solder_of_join_mm3(piece, join) * places",
+        "solder_of_join_mm3(piece, join)",
+        FIGURES,
+    ),
+    Mutant("plan/_amounts.py", "volume *= course.piece.copies", "volume *= 1", FIGURES),
+    Mutant("plan/_timeline.py", "(number - 1 for task", "(number + 1 for task", FIGURES),
+    Mutant("plan/_why.py", "== heat.number - 1}", "== heat.number + 1}", FIGURES),
+    Mutant(
+        "plan/_steps.py", '_MINUTES["prepare"] + len(joins) - 1', '_MINUTES["prepare"] + len(joins)', FIGURES
+    ),
+    Mutant("plan/_words.py", "math.log(1 - weakest.max", "math.log(2 - weakest.max", FIGURES),
+    Mutant("rules/_heat_rules.py", "(metal.liquidus_c - metal.solidus_c)}.", "(metal.liquidus_c)}.", RULES),
+    Mutant("sizes/_ringwork.py", "radius = inside / (2 * math.pi)", "radius = inside / math.pi", SIZES),
+    Mutant("sizes/_wirework.py", "turn = 2 * math.pi * turns", "turn = math.pi * turns", SIZES),
     Mutant("sizes/_ringwork.py", "math.pi *", "3.0 *", SIZES),
     Mutant(
         "forms/_outlines.py",
