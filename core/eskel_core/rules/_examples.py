@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ._registry import Done, Example
+from ._occasions import Done, Example
 
 Plain = dict[str, Any]
 _US = ["us-hard", "us-medium", "us-easy", "us-extra-easy"]
