@@ -1,9 +1,10 @@
 import { Link } from "@tanstack/react-router";
 import { useRail } from "../api/queries";
-import type { RailEntry } from "../api/types";
+import type { RailEntry, Step } from "../api/types";
 import { offsetOf, readTimer, sayClock, useTick } from "./clock";
 
-const DOING: Record<string, string> = {
+/** What is being done, by the kind of step; every kind has its words. */
+const DOING: Record<Step["kind"] | "unreadable", string> = {
   prepare: "being made ready",
   work: "in hand",
   heat: "at the torch",
@@ -13,6 +14,7 @@ const DOING: Record<string, string> = {
   unreadable: "cannot be read",
 };
 
+const doing = (kind: string): string => (DOING as Record<string, string>)[kind] ?? "";
 const NONE: RailEntry[] = [];
 
 /** The strip along the bottom: what runs now, when it is due, what comes next. */
@@ -52,7 +54,7 @@ function Entry({ entry, offset, here }: Timed) {
       className="flex min-h-11 shrink-0 items-center gap-4 whitespace-nowrap hover:underline"
     >
       <span>
-        <b className="font-semibold">{entry.piece_name}</b> {DOING[entry.kind]}
+        <b className="font-semibold">{entry.piece_name}</b> {doing(entry.kind)}
       </span>
       <RailTimer entry={entry} offset={offset} here={here} />
       {entry.caution ? (
