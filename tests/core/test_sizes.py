@@ -70,7 +70,8 @@ def test_texts_are_read_as_smiths_type_them() -> None:
 
 def test_a_small_slip_is_told_where_it_matters() -> None:
     (told,) = found("ring-blank", size="US 9", thickness_mm=1.8).sensitivity
-    assert "0.1 mm more of thickness moves it by 0.314 mm" in told
+    assert speak(told) == "0.1 mm more of thickness moves it by 0.314 mm."
+    assert speak(told, Units(length="inch")) == "0.0039 in more of thickness moves it by 0.0124 in."
 
 
 def test_a_lot_is_cut_the_same_with_spares_and_mirrored() -> None:

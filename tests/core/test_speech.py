@@ -112,7 +112,7 @@ def said_by_rules() -> Iterator[str]:
 def said_by_sizes() -> Iterator[str]:
     for calculator in calculators().values():
         found = calculate(calculator.name, dict(calculator.example)).found.model_dump(mode="json")
-        yield from sentences({key: value for key, value in found.items() if key not in ("sketch", "svg")})
+        yield from sentences({key: value for key, value in found.items() if key != "svg"})
 
 
 def said_by_a_rehearsal() -> Iterator[str]:
@@ -135,6 +135,13 @@ def test_no_sentence_holds_a_figure_in_a_unit_of_its_own(told: Any) -> None:
     assert not [
         text for text in (speak(one, METRIC) for one in said) if "⦃" in text or re.search(r"°F|\d in\b", text)
     ]
+
+
+def test_the_figures_of_a_drawing_are_in_the_units_of_the_house() -> None:
+    drawn = calculate("ring-blank", {"size": "US 9", "thickness_mm": 1.8}).found.sketch
+    assert drawn is not None
+    assert [speak(label.text) for label in drawn.labels[:2]] == ["18.95", "65.17 mm"]
+    assert [speak(label.text, OTHER) for label in drawn.labels[:2]] == ["0.746", "2.566 in"]
 
 
 def test_lists_are_spoken_on_paper_too() -> None:

@@ -28,6 +28,7 @@ from eskel_core.units import (
     say_mass,
     say_temperature,
     show_length,
+    speak,
 )
 
 INCH = Units(length="inch", temperature="f", mass="troy")
@@ -169,7 +170,7 @@ def test_refuses_nonsense_with_a_reason(quantity: str, text: str) -> None:
     ],
 )
 def test_says_what_it_understood_with_the_other_unit_beside_it(reading: Reading, words: str) -> None:
-    assert reading.understood == words
+    assert speak(reading.understood) == words
 
 
 def test_a_bare_number_is_in_the_unit_of_the_house() -> None:

@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { KeyInfo, Sketch } from "../src/api/types";
-import { barFor, layOut } from "../src/sizes/sketch";
+import { barFor } from "../src/parts/scaleBar";
+import { METRIC } from "../src/parts/units";
+import { layOut } from "../src/sizes/sketch";
 import { beginKeys, changeAt, findIn, sayPath, sendKeys } from "../src/sizes/typed";
 
 const key = (name: string, more: Partial<KeyInfo> = {}): KeyInfo => ({
@@ -49,7 +51,7 @@ const EXAMPLE = {
 
 describe("what is typed into a calculator", () => {
   it("begins with the example and is sent as it was given", () => {
-    const typed = beginKeys(KEYS, EXAMPLE);
+    const typed = beginKeys(KEYS, EXAMPLE, METRIC);
     expect(typed.inside_mm).toBe("1, 1.2");
     expect(sendKeys(KEYS, typed)).toEqual({
       ...EXAMPLE,
@@ -59,12 +61,43 @@ describe("what is typed into a calculator", () => {
     });
   });
 
+  it("stands in the units of the house: the same measures, as a hand would type them there", () => {
+    const keys = [
+      key("wire_mm", { quantity: "length" }),
+      key("inside_mm", { quantity: "lengths" }),
+      key("metal_g", { quantity: "mass" }),
+      key("bath_c", { quantity: "temperature" }),
+      key("count", { quantity: "number" }),
+      key("spots", { quantity: "points" }),
+    ];
+    const example = {
+      wire_mm: 0.8,
+      inside_mm: [25.4, 12.7],
+      metal_g: 15.5517,
+      bath_c: 60,
+      count: 3,
+      spots: [[0, 30]],
+    };
+    expect(
+      beginKeys(keys, example, { units: "inch", gauge_shown: "yes", temperature: "f", mass: "troy" }),
+    ).toEqual({
+      wire_mm: "0.0315",
+      inside_mm: "1, 0.5",
+      metal_g: "10",
+      bath_c: "140",
+      count: "3",
+      spots: "0 30",
+    });
+    // What was typed is in the units of the house already.
+    expect(beginKeys(keys, { wire_mm: "0.8" }, { ...METRIC, units: "inch" }).wire_mm).toBe("0.8");
+  });
+
   it("leaves out what is empty, and a variant that was not chosen", () => {
-    expect(sendKeys(KEYS, beginKeys(KEYS, {}))).toEqual({ closed: false, sheet: {} });
+    expect(sendKeys(KEYS, beginKeys(KEYS, {}, METRIC))).toEqual({ closed: false, sheet: {} });
   });
 
   it("changes one value and leaves the rest and the original alone", () => {
-    const typed = beginKeys(KEYS, EXAMPLE);
+    const typed = beginKeys(KEYS, EXAMPLE, METRIC);
     const changed = changeAt(typed, ["prongs", 0, "ball_mm"], "16 ga");
     expect(changed.prongs).toEqual([{ reach_mm: "9", ball_mm: "16 ga" }]);
     expect(typed.prongs).toEqual([{ reach_mm: "9", ball_mm: "1.5" }]);
@@ -99,16 +132,21 @@ describe("a drawing on screen", () => {
   });
 
   it.each([
-    [4, 20],
-    [1, 100],
-    [11, 5],
-    [60, 1],
-    [0.3, 200],
-  ])("at %d px a mm its bar is %d mm", (scale, mm) => {
-    const bar = barFor(scale);
-    expect(bar.mm).toBe(mm);
+    [4, "mm", "20 mm"],
+    [1, "mm", "100 mm"],
+    [11, "mm", "5 mm"],
+    [60, "mm", "1 mm"],
+    [0.3, "mm", "200 mm"],
+    // 100 pixels are 25 mm at 4 to the mm: half an inch and not a whole one
+    [4, "inch", "0.5 in"],
+    [3, "inch", "1 in"],
+    [60, "inch", "0.05 in"],
+  ] as const)("at %d px a mm its bar is, in a house of %s, %s", (scale, units, words) => {
+    const bar = barFor(scale, { units });
+    expect(bar.words).toBe(words);
     expect(bar.px).toBeLessThanOrEqual(110);
     expect(bar.px).toBeGreaterThanOrEqual(40);
+    expect(bar.px / scale).toBeCloseTo(bar.mm, 1);
   });
 
   it("draws a point without dividing by nothing", () => {

@@ -7,7 +7,7 @@ import math
 from ..faults import refuse
 from ..forms import Ball
 from ..metals import FLAT_SHARE, Metal, ball_flat_mm, drop_limit_mm
-from ..units import about
+from ..units import about, bare
 from ._base import (
     Calculator,
     Cut,
@@ -136,8 +136,8 @@ def ball(asked: BallKeys, hand: Hand) -> BallFound:
                 *bar(length, wire, -ball_mm * 0.6 - wire),
             ],
             [
-                label(ball_mm / 2, ball_mm / 2, num(ball_mm, 2)),
-                label(length / 2, -ball_mm - wire - 1, f"{num(length, 2)} mm of {num(wire, 2)}"),
+                label(ball_mm / 2, ball_mm / 2, bare(ball_mm, 2)),
+                label(length / 2, -ball_mm - wire - 1, f"{about(length, 2)} of {bare(wire, 2)}"),
             ],
         ),
     )
@@ -198,11 +198,11 @@ def balled_end(asked: BalledEndKeys, hand: Hand) -> BalledEndFound:
                 *bar(cut, wire, -ball_mm - wire, [cut - eaten]),
             ],
             [
-                label(stem + ball_mm / 2, ball_mm * 1.4, num(ball_mm, 2)),
+                label(stem + ball_mm / 2, ball_mm * 1.4, bare(ball_mm, 2)),
                 label(
                     cut / 2,
                     -ball_mm * 2 - wire - 1,
-                    f"{num(cut, 2)} mm, the last {num(eaten, 2)} become the ball",
+                    f"{about(cut, 2)}, the last {bare(eaten, 2)} become the ball",
                 ),
             ],
         ),
@@ -313,7 +313,7 @@ def _prong_sketch(prongs: list[tuple[ProngWanted, ProngMarks]]) -> Sketch:
         lines.append(
             circle(mark.ball_stop_mark_mm + one.ball_mm / 2, y + one.wire_mm / 2, one.ball_mm, "hidden")
         )
-        labels.append(label(mark.snip_mark_mm + 1, y, num(mark.snip_mark_mm, 2), "start"))
+        labels.append(label(mark.snip_mark_mm + 1, y, bare(mark.snip_mark_mm, 2), "start"))
     return sketch(lines, labels)
 
 

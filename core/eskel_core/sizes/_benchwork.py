@@ -103,7 +103,7 @@ def saw(asked: SawKeys, hand: Hand) -> SawFound:
                     "mark",
                 ),
             ],
-            [label(min(length, 80) / 2, asked.thickness_mm * 2 + 2, f"{num(chosen.kerf_mm)} mm")],
+            [label(min(length, 80) / 2, asked.thickness_mm * 2 + 2, about(chosen.kerf_mm))],
         ),
     )
 

@@ -22,7 +22,7 @@ from ..forms import (
     profile_height_mm,
 )
 from ..metals import Metal
-from ..units import about
+from ..units import about, bare
 from ._base import (
     Calculator,
     Cut,
@@ -357,7 +357,7 @@ def _stairs(start: Profile, passes: tuple[Pass, ...]) -> Sketch:
             circle(x + wide / 2, y + high / 2, wide) if isinstance(section, Round) else box(x, y, wide, high)
         )
         if n in (0, len(passes)):
-            labels.append(label(x + wide / 2, y - step * 0.45, num(_size_of(section), 2)))
+            labels.append(label(x + wide / 2, y - step * 0.45, bare(_size_of(section), 2)))
     return sketch(lines, labels)
 
 

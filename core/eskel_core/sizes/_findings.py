@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..forms import Strip
-from ..units import about
+from ..units import about, bare, sizes
 from ._base import (
     Calculator,
     Cut,
@@ -127,8 +127,8 @@ def _ear_wire_sketch(asked: EarWireKeys, marks: list[float], length: float, firs
     ]
     if asked.catch_mm:
         lines.append(circle(2 * radius, -asked.catch_mm, 2 * asked.wire_mm, "hidden"))
-    labels = [label(at, below + 2.2 + 3.5 * (n % 2), num(at, 1)) for n, at in enumerate(marks)]
-    return sketch(lines, [*labels, label(length, below - 5, f"{num(length, 1)} mm", "end")])
+    labels = [label(at, below + 2.2 + 3.5 * (n % 2), bare(at, 1)) for n, at in enumerate(marks)]
+    return sketch(lines, [*labels, label(length, below - 5, about(length, 1), "end")])
 
 
 class PostKeys(Keys):
@@ -175,9 +175,9 @@ def post(asked: PostKeys, hand: Hand) -> PostFound:
                 box(asked.lobe_mm, -2.5, asked.nut_mm, 5, "hidden"),
             ],
             [
-                label(trim, asked.post_mm + 3, num(trim, 1)),
-                label(groove, -4.5, num(groove, 1)),
-                label(cut, 2, num(cut, 1)),
+                label(trim, asked.post_mm + 3, bare(trim, 1)),
+                label(groove, -4.5, bare(groove, 1)),
+                label(cut, 2, bare(cut, 1)),
             ],
         ),
     )
@@ -251,7 +251,7 @@ def bail(asked: BailKeys, hand: Hand) -> BailFound:
                 label(
                     0,
                     -outer - asked.lap_mm - asked.width_mm - 2,
-                    f"{num(length, 2)} × {num(asked.width_mm)} mm",
+                    sizes(length, asked.width_mm, places=2),
                 )
             ],
         ),
@@ -308,7 +308,7 @@ def link_fit(asked: LinkFitKeys, hand: Hand) -> LinkFitFound:
         cautions=told,
         sketch=sketch(
             [circle(0, 0, asked.bore_mm), circle(0, 0, asked.bore_mm * 1.25), *plates],
-            [label(0, asked.bore_mm, num(asked.bore_mm))],
+            [label(0, asked.bore_mm, bare(asked.bore_mm))],
         ),
     )
 

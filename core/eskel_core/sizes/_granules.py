@@ -10,7 +10,7 @@ from pydantic import Field
 from ..faults import refuse
 from ..forms import Ball, Outline, outline_area_mm2
 from ..metals import ball_flat_mm
-from ..units import about
+from ..units import about, bare
 from ._balls import SAFETY, ball_mass_g, check_thicker, flat_caution, wire_of_ball_mm
 from ._base import (
     Calculator,
@@ -104,7 +104,7 @@ def granules(asked: GranulesKeys, hand: Hand) -> GranulesFound:
                 ),
                 *bar(snip, asked.wire_mm, -asked.wire_mm * 3),
             ],
-            [label(snip / 2, -asked.wire_mm * 4.5 - 1, f"{num(snip, 2)} mm each")],
+            [label(snip / 2, -asked.wire_mm * 4.5 - 1, f"{about(snip, 2)} each")],
         ),
     )
 
@@ -165,7 +165,7 @@ def shot(asked: ShotKeys, hand: Hand) -> ShotFound:
         cut=Cut(title="Shot", form=Ball(kind="ball", diameter_mm=size), metal=asked.metal, length_mm=length),
         sketch=sketch(
             [circle(size / 2, size / 2, size), *bar(length, asked.wire_mm, -asked.wire_mm * 3)],
-            [label(size / 2, size / 2, num(size, 2))],
+            [label(size / 2, size / 2, bare(size, 2))],
         ),
     )
 

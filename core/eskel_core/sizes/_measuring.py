@@ -9,6 +9,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from ..faults import refuse
+from ..units import bare
 from ._base import (
     Calculator,
     Coordinate,
@@ -118,7 +119,7 @@ def _layout_sketch(asked: LayoutKeys, marks: tuple[float, ...], length: float) -
     drawn = [circle(at, 0, size) for at in marks[:200]]
     return sketch(
         [line((0, 0), (length, 0), stands="fine"), *drawn, *ruler(length, -size)],
-        [label(at, size, num(at, 1)) for at in marks[:12]],
+        [label(at, size, bare(at, 1)) for at in marks[:12]],
     )
 
 
@@ -164,7 +165,7 @@ def readings(asked: ReadingsKeys, hand: Hand) -> ReadingsFound:
         how=f"({' + '.join(num(one) for one in asked.readings_mm[:6])}{' + …' if len(right) > 6 else ''}) / {len(right)} − {num(asked.zero_mm)} = {num(mean)} mm",
         sketch=sketch(
             [circle(0, 0, mean), *(circle(0, 0, one, "fine") for one in right[:20])],
-            [label(0, 0, num(mean, 2))],
+            [label(0, 0, bare(mean, 2))],
         ),
     )
 

@@ -14,7 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from ..faults import Refused, refuse, shape_faults
 from ..piece import mass_g
-from ..units import METRIC, Units, about, read_typed
+from ..units import METRIC, Units, about, grams, read_typed
 from ._base import Calculator, Found, Hand, Keys, Record, key, num
 from ._keys import KeyInfo, keys_of
 
@@ -204,12 +204,21 @@ def _sensitivity(one: Calculator, asked: Keys, found: Found, hand: Hand) -> tupl
         except Refused:
             continue
         words = (one.asks.model_fields[name].title or name).removeprefix("or ").split(",")[0]
-        unit = unit_of(name)
         told.append(
-            f"{num(slip)} {unit} more of {words[0].lower()}{words[1:]} moves it by {num(moved - main)} {unit_of(one.main)}".rstrip()
-            + "."
+            f"{_slip(slip, name)} more of {words[0].lower()}{words[1:]} moves it by {_slip(moved - main, one.main)}."
         )
     return tuple(told)
+
+
+def _slip(value: float, name: str) -> str:
+    """Say by how much a key differs: lengths and masses as quantities, anything else with its own unit."""
+    match unit_of(name):
+        case "mm":
+            return about(value)
+        case "g":
+            return grams(value, 3)
+        case unit:
+            return f"{num(value)} {unit}".rstrip()
 
 
 def unit_of(name: str) -> str:

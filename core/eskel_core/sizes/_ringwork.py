@@ -7,7 +7,7 @@ from typing import Literal
 
 from ..faults import refuse
 from ..forms import HalfRound, Rect, Round, Strip, Wire
-from ..units import about, show_ring_size
+from ..units import about, bare, show_ring_size
 from ._base import (
     Calculator,
     Cut,
@@ -117,8 +117,8 @@ def _ring_sketch(inner: float, thick: float, length: float) -> Sketch:
     return sketch(
         [*ring(outer / 2, outer / 2 + thick * 3, inner, outer, split=True), *bar(length, thick)],
         [
-            label(outer / 2, outer / 2 + thick * 3, f"{num(inner, 2)}"),
-            label(length / 2, -4, f"{num(length, 2)} mm"),
+            label(outer / 2, outer / 2 + thick * 3, bare(inner, 2)),
+            label(length / 2, -4, about(length, 2)),
         ],
     )
 
@@ -174,7 +174,7 @@ def open_ring(asked: OpenRingKeys, hand: Hand) -> OpenRingFound:
                 line(*arc(centre, around / 2 - asked.wire_mm / 2, 90 + half, 450 - half)),
                 line(*ends, stands="hidden"),
             ],
-            [label(around / 2, ends[0][1] + 1, f"{num(asked.chord_mm)}")],
+            [label(around / 2, ends[0][1] + 1, bare(asked.chord_mm))],
         ),
     )
 
@@ -232,7 +232,7 @@ def resize(asked: ResizeKeys, hand: Hand) -> ResizeFound:
         cautions=told,
         sketch=sketch(
             [*ring(0, 0, inner, inner + 2 * thick, split=True), circle(0, 0, asked.from_size, "hidden")],
-            [label(0, 0, f"{num(inner, 2)}")],
+            [label(0, 0, bare(inner, 2))],
         ),
     )
 
@@ -283,7 +283,7 @@ def cuff(asked: CuffKeys, hand: Hand) -> CuffFound:
                 line(*turned[0], *reversed(turned[1]), closed=True),
                 *bar(length, asked.thickness_mm, -radius * 1.5),
             ],
-            [label(length / 2, -radius * 1.5 - 5, f"{num(length, 1)} mm")],
+            [label(length / 2, -radius * 1.5 - 5, about(length, 1))],
         ),
     )
 

@@ -6,7 +6,7 @@ import math
 
 from ..faults import refuse
 from ..forms import Disc, Outline, Polygon, Sheet, Strip, outline_perimeter_mm, outline_rings
-from ..units import about
+from ..units import about, bare
 from ._base import (
     Calculator,
     Coordinate,
@@ -76,7 +76,7 @@ def bezel_strip(asked: BezelStripKeys, hand: Hand) -> BezelStripFound:
         ),
         sketch=sketch(
             [*drawn, *bar(length, asked.height_mm, below)],
-            [label(length / 2, below - 3, f"{num(length, 2)} mm")],
+            [label(length / 2, below - 3, about(length, 2))],
         ),
     )
 
@@ -150,7 +150,7 @@ def bezel_height(asked: BezelHeightKeys, hand: Hand) -> BezelHeightFound:
         plate_mm=plate,
         length_change_mm=-math.pi * asked.loose_mm,
         how=f"{num(asked.seat_mm)} + {num(asked.wall_mm)} + {num(asked.overlap_mm)} = {num(height)} mm",
-        sketch=sketch(drawn, [label(outside / 2 + 1, height / 2, num(height, 2), "start")]),
+        sketch=sketch(drawn, [label(outside / 2 + 1, height / 2, bare(height, 2), "start")]),
     )
 
 
@@ -219,7 +219,10 @@ def dome(asked: DomeKeys, hand: Hand) -> DomeFound:
                 line((-half, -3), (half, -3)),
                 line((-high / 2, 0), (high / 2, 0), stands="hidden"),
             ],
-            [label(0, -6, f"disc {num(asked.disc_mm)}"), label(0, -1.5, f"{num(low, 1)} to {num(high, 1)}")],
+            [
+                label(0, -6, f"disc {bare(asked.disc_mm)}"),
+                label(0, -1.5, f"{bare(low, 1)} to {bare(high, 1)}"),
+            ],
         ),
     )
 

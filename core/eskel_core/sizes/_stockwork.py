@@ -19,6 +19,7 @@ from ..forms import (
     profile_area_mm2,
     profile_height_mm,
 )
+from ..units import about, grams
 from ._base import (
     Calculator,
     Cut,
@@ -135,7 +136,7 @@ def pour(asked: PourKeys, hand: Hand) -> PourFound:
         else None,
         sketch=sketch(
             bar(min(length, 400), high),
-            [label(min(length, 400) / 2, -high - 2, f"{num(length, 1)} mm, {num(mass, 1)} g")],
+            [label(min(length, 400) / 2, -high - 2, f"{about(length, 1)}, {grams(mass, 1)}")],
         ),
     )
 
@@ -193,10 +194,10 @@ def forge(asked: ForgeKeys, hand: Hand) -> ForgeFound:
                 label(
                     asked.length_mm,
                     highs[0] + highs[1] + 9,
-                    f"{num(asked.length_mm)} mm of {say_section(asked.before)}",
+                    f"{about(asked.length_mm)} of {say_section(asked.before)}",
                     "end",
                 ),
-                label(length, -4, f"{num(length, 2)} mm of {say_section(asked.after)}", "end"),
+                label(length, -4, f"{about(length, 2)} of {say_section(asked.after)}", "end"),
             ],
         ),
     )

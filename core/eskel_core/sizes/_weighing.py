@@ -11,6 +11,7 @@ from ..faults import refuse
 from ..forms import Form, measure, profile_across_mm, profile_height_mm
 from ..picture import draw
 from ..piece import mass_g, metal_of, part_of, piece_from_object
+from ..units import sizes
 from ._base import (
     Calculator,
     Coordinate,
@@ -75,7 +76,7 @@ def _form_sketch(form: Form) -> Sketch | None:
                     label(
                         form.length_mm / 2,
                         -high - 2,
-                        f"{num(form.length_mm, 2)} × {num(profile_across_mm(form.profile), 2)} mm",
+                        sizes(form.length_mm, profile_across_mm(form.profile), places=2),
                     )
                 ],
             )

@@ -10,7 +10,7 @@ from pydantic import AliasChoices, Field
 from ..faults import refuse
 from ..forms import Ellipse, Form, Round, Wire, outline_perimeter_mm, wire_length_mm
 from ..piece import mass_g
-from ..units import about
+from ..units import about, bare
 from ._base import Calculator, Count, Cut, Found, Hand, Keys, Mm, MmOrZero, Record, key, num, tool_answer
 from ._sketch import Sketch, SketchLine, bar, circle, label, line, oval, ring, sketch
 
@@ -73,8 +73,8 @@ def jump_rings(asked: JumpRingsKeys, hand: Hand) -> JumpRingsFound:
                 *bar(each, asked.wire_mm, -inner),
             ],
             [
-                label(inner / 2, inner / 2, num(inner)),
-                label(each / 2, -inner - 1.5 - asked.wire_mm, f"{num(each, 2)} mm"),
+                label(inner / 2, inner / 2, bare(inner)),
+                label(each / 2, -inner - 1.5 - asked.wire_mm, about(each, 2)),
             ],
         ),
     )
@@ -214,7 +214,7 @@ def _twist_sketch(asked: TwistKeys, centres: float) -> Sketch:
                 turn = 2 * math.pi * (x / asked.pitch_mm + strand / min(asked.strands, 6))
                 spots.append((x, centres / 2 * math.sin(turn) + edge))
             lines.append(line(*spots, stands="fine"))
-    return sketch(lines, [label(shown / 2, -centres - asked.wire_mm - 2, f"{num(asked.pitch_mm)} mm a turn")])
+    return sketch(lines, [label(shown / 2, -centres - asked.wire_mm - 2, f"{about(asked.pitch_mm)} a turn")])
 
 
 class ScrollKeys(Keys):
@@ -301,7 +301,7 @@ def wrapped_loop(asked: WrappedLoopKeys, hand: Hand) -> WrappedLoopFound:
                 *turns,
                 line((0, 0), (0, -neck - asked.tail_mm)),
             ],
-            [label(asked.loop_mm, top, num(asked.loop_mm))],
+            [label(asked.loop_mm, top, bare(asked.loop_mm))],
         ),
     )
 

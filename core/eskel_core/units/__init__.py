@@ -13,7 +13,7 @@ from ._masses import read_mass, say_mass
 from ._reading import METRIC, LengthUnit, MassUnit, Reading, TemperatureUnit, Units
 from ._rings import read_ring_size, show_ring_size
 from ._speech import Quantity as SpokenQuantity
-from ._speech import about, celsius, difference, grams, length, parts_of, sizes, speak
+from ._speech import about, bare, celsius, difference, grams, length, parts_of, sizes, speak
 from ._temperatures import c_of_f, f_of_c, read_temperature, say_temperature
 from ._typed import Quantity, read_quantity, read_typed, understand
 
@@ -27,6 +27,7 @@ __all__ = [
     "TemperatureUnit",
     "Units",
     "about",
+    "bare",
     "c_of_f",
     "celsius",
     "difference",

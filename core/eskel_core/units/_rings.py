@@ -10,6 +10,7 @@ import math
 import re
 
 from ._reading import Reading, refuse_text, split_number
+from ._speech import length
 
 _US = re.compile(r"^us(?:a)?\s*(.+)$", re.IGNORECASE)
 _UK = re.compile(
@@ -66,13 +67,14 @@ def uk_size(inner_mm: float) -> str:
 
 
 def show_ring_size(inner_mm: float) -> str:
-    """Write an inner diameter in the three systems that smiths ask for.
+    """Write an inner diameter in the three systems that smiths ask for; its length is a mark.
 
-    >>> show_ring_size(18.9452)
+    >>> from eskel_core.units import speak
+    >>> speak(show_ring_size(18.9452))
     '18.95 mm inside = US 9 = UK R½ = ISO 59.5'
     """
     us = f"{round(us_size(inner_mm) * 4) / 4:g}"
-    return f"{inner_mm:.2f} mm inside = US {us} = UK {uk_size(inner_mm)} = ISO {math.pi * inner_mm:.1f}"
+    return f"{length(inner_mm, 2)} inside = US {us} = UK {uk_size(inner_mm)} = ISO {math.pi * inner_mm:.1f}"
 
 
 def _ring_reading(inner_mm: float, text: str) -> Reading:

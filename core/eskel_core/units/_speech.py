@@ -22,9 +22,9 @@ from ._masses import G_PER_DWT, G_PER_OZT
 from ._reading import METRIC, Units
 from ._temperatures import f_of_c
 
-QuantityKind = Literal["temperature", "difference", "length", "mass"]
+QuantityKind = Literal["temperature", "difference", "length", "bare", "mass"]
 _AT_MOST = 3
-_MARK = re.compile(r"⦃(temperature|difference|length|mass) ([-+.\de ]+?)(?:/(~?)(\d))?⦄")
+_MARK = re.compile(r"⦃(temperature|difference|length|bare|mass) ([-+.\de ]+?)(?:/(~?)(\d))?⦄")
 
 
 @dataclass(frozen=True)
@@ -58,6 +58,11 @@ def length(value: float, places: int) -> str:
 def about(value: float, places: int = _AT_MOST) -> str:
     """Give the mark of a length, mm, to at most so many places: 2 and not 2.000."""
     return _mark("length", f"~{places}", value)
+
+
+def bare(value: float, places: int = _AT_MOST) -> str:
+    """Give the mark of a length that stands without its unit, as a figure in a drawing does, mm."""
+    return _mark("bare", f"~{places}", value)
 
 
 def sizes(*values: float, places: int = _AT_MOST) -> str:
@@ -98,6 +103,7 @@ _KINDS: dict[str, QuantityKind] = {
     "temperature": "temperature",
     "difference": "difference",
     "length": "length",
+    "bare": "bare",
     "mass": "mass",
 }
 
@@ -112,6 +118,8 @@ def _say(one: Quantity, units: Units) -> str:
         case "mass":
             return _say_mass(value, one.places, units)
         case "length":
+            return f"{_say_lengths(one, units)} {'in' if units.length == 'inch' else 'mm'}"
+        case "bare":
             return _say_lengths(one, units)
 
 
@@ -121,7 +129,7 @@ def _say_lengths(one: Quantity, units: Units) -> str:
     places = one.places + inch
     numbers = [f"{value / MM_PER_INCH if inch else value:.{places}f}" for value in one.values]
     told = [number.rstrip("0").rstrip(".") if one.trimmed and "." in number else number for number in numbers]
-    return f"{' × '.join(told)} {'in' if inch else 'mm'}"
+    return " × ".join(told)
 
 
 def _say_mass(value: float, places: int, units: Units) -> str:

@@ -1,6 +1,6 @@
 import type { CSSProperties, KeyboardEvent } from "react";
 import type { Picture, PlacedPart } from "../api/types";
-import { sayLength } from "../parts/units";
+import { barFor } from "../parts/scaleBar";
 import { useUnits } from "../parts/useUnits";
 
 export type Selection = { kind: "part" | "join" | "work"; id: string } | null;
@@ -168,11 +168,7 @@ function JoinMark({ x, y, unit, number, lit, title, onSelect }: JoinMarkProps) {
 /** A bar of a round length, so that the eye knows the size. */
 function ScaleBar({ x, y, unit }: { x: number; y: number; unit: number }) {
   const units = useUnits();
-  const wanted = 110 * unit;
-  const length = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000].reduce(
-    (best, one) => (one <= wanted ? one : best),
-    1,
-  );
+  const { mm: length, words } = barFor(1 / unit, units);
   const left = x + 8 * unit;
   const low = y - 8 * unit;
   return (
@@ -184,7 +180,7 @@ function ScaleBar({ x, y, unit }: { x: number; y: number; unit: number }) {
         strokeWidth={unit}
       />
       <text x={left + length + 6 * unit} y={low} fontSize={12.5 * unit} fill="var(--quiet)">
-        {sayLength(length, units, 0)}
+        {words}
       </text>
     </g>
   );

@@ -2,9 +2,9 @@ import { useState } from "react";
 import type { Caution, HeatStep, PieceDocument, PieceView } from "../api/types";
 import { titleOf } from "../document/edit";
 import { Button } from "../parts/Button";
-import { sayDegrees, sayDifference } from "../parts/units";
+import { bareLength, sayDegrees, sayDifference, sayLength, type Units } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
-import { gradeWords, saySeconds } from "../parts/words";
+import { counted, gradeWords, saySeconds } from "../parts/words";
 import { ActionKey } from "../shell/ActionKey";
 import { useKeys } from "../shell/keys";
 import { WhyJoin } from "./WhyJoin";
@@ -49,7 +49,7 @@ export function HeatDetail({ view, heat, join, onSelectJoin, onChange }: HeatDet
             </button>
           )}
           {heat.joins.length > 1 && ": "}
-          {row.solder ? `${gradeWords(grade)}${amountOf(row.amount)}` : "no solder"}
+          {row.solder ? `${gradeWords(grade)}${amountOf(row.amount, units)}` : "no solder"}
         </p>
       ))}
       <p className="text-quiet">
@@ -137,11 +137,13 @@ function nameOf(view: PieceView, id: string | null): string {
   return one ? titleOf(one) : (id ?? "");
 }
 
-function amountOf(amount: HeatStep["joins"][number]["amount"]): string {
+function amountOf(amount: HeatStep["joins"][number]["amount"], units: Units): string {
   if (!amount) return "";
-  if (amount.chips != null)
-    return `, ${String(amount.chips)} chip${amount.chips === 1 ? "" : "s"} of ${String(amount.chip_mm)} × ${String(amount.chip_mm)} mm`;
-  if (amount.feed_mm != null) return `, ${amount.feed_mm.toFixed(1)} mm of wire`;
+  if (amount.chips != null) {
+    const side = bareLength(amount.chip_mm ?? 0, units);
+    return `, ${counted(amount.chips, "chip")} of ${side} × ${side} ${units.units === "inch" ? "in" : "mm"}`;
+  }
+  if (amount.feed_mm != null) return `, ${sayLength(amount.feed_mm, units, 1)} of wire`;
   return amount.paste_mg != null ? `, ${amount.paste_mg.toFixed(0)} mg of paste` : "";
 }
 

@@ -14,6 +14,10 @@ const trimmed = (value: number, places: number) => String(Number(value.toFixed(p
 export const bareLength = (mm: number, units: Units): string =>
   units.units === "inch" ? trimmed(mm / MM_PER_INCH, 4) : trimmed(mm, 4);
 
+/** A mass without its unit, as a field shows it: grams or pennyweights. */
+export const bareMass = (grams: number, units: Units): string =>
+  units.mass === "g" ? trimmed(grams, 4) : trimmed(grams / G_PER_DWT, 4);
+
 export const sayLength = (mm: number, units: Units, places = 2): string =>
   units.units === "inch" ? `${(mm / MM_PER_INCH).toFixed(places + 1)} in` : `${mm.toFixed(places)} mm`;
 
@@ -33,6 +37,10 @@ const fahrenheit = (celsius: number) => (celsius * 9) / 5 + 32;
 /** A temperature without its unit, as marks on a scale show it. */
 export const bareDegrees = (celsius: number, units: Units): string =>
   String(Math.round(units.temperature === "f" ? fahrenheit(celsius) : celsius));
+
+/** A temperature without its unit, as a field shows it. */
+export const bareTemperature = (celsius: number, units: Units): string =>
+  trimmed(units.temperature === "f" ? fahrenheit(celsius) : celsius, 2);
 
 export const sayDegrees = (celsius: number, units: Units): string =>
   `${bareDegrees(celsius, units)} ${units.temperature === "f" ? "°F" : "°C"}`;

@@ -1,8 +1,9 @@
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { usePiece, useSizes } from "../api/queries";
+import { useBench, usePiece, useSizes } from "../api/queries";
 import type { CalculatorView, SizeAnswer } from "../api/types";
 import { Button } from "../parts/Button";
+import type { Units } from "../parts/units";
 import { DrawOn } from "./DrawOn";
 import { KeepPocket } from "./KeepPocket";
 import { type Asking, KeyFields } from "./KeyFields";
@@ -17,8 +18,12 @@ export function CalculatorPage() {
   const { name } = useParams({ from: "/sizes/$name" });
   const sizes = useSizes();
   const one = sizes.data?.find((calculator) => calculator.name === name);
+  const house = useBench().data?.house;
   if (sizes.isSuccess && !one) return <Unknown />;
-  return one ? <Opened key={one.name} one={one} /> : <p className="p-8 text-quiet">Opening…</p>;
+  if (!one || !house) return <p className="p-8 text-quiet">Opening…</p>;
+  // In another house the same numbers would mean something else: the calculator begins anew.
+  const said = `${one.name} ${house.units} ${house.mass} ${house.temperature}`;
+  return <Opened key={said} one={one} units={house} />;
 }
 
 function Unknown() {
@@ -48,9 +53,9 @@ const MANY_KEYS = manyKeys.map((one) => ({
   variants: [],
 }));
 
-function Opened({ one }: { one: CalculatorView }) {
-  const begin = () => ({ ...beginKeys(one.keys, one.example), ...MANY });
-  const [typed, setTyped] = useState<TypedGroup>(() => ({ ...begin(), ...readKept(one.name) }));
+function Opened({ one, units }: { one: CalculatorView; units: Units }) {
+  const begin = () => ({ ...beginKeys(one.keys, one.example, units), ...MANY });
+  const [typed, setTyped] = useState<TypedGroup>(() => ({ ...begin(), ...readKept(one.name, units) }));
   const form = useRef<HTMLFormElement>(null);
   useEffect(() => form.current?.querySelector<HTMLElement>("input, select")?.focus(), []);
   const asksPiece = one.keys.some((key) => key.kind === "document");
@@ -62,9 +67,10 @@ function Opened({ one }: { one: CalculatorView }) {
   const { answer, faults } = useAnswer(one.name, sent);
   const show = (next: TypedGroup) => {
     setTyped(next);
-    keepTyped(one.name, next);
+    keepTyped(one.name, next, units);
   };
   const asking: Asking = {
+    units,
     typed,
     understood: faults.length > 0 ? {} : (answer?.understood ?? {}),
     faults,
@@ -101,7 +107,7 @@ function Opened({ one }: { one: CalculatorView }) {
           {answer && <Result answer={answer} stale={faults.length > 0} />}
           {one.name === "draw-down" && <MillBar sent={sent} sound={faults.length === 0} />}
           {one.name === "pour" && answer && (
-            <DrawOn found={answer.found} metal={typed.metal} profile={typed.profile} />
+            <DrawOn found={answer.found} metal={typed.metal} profile={typed.profile} units={units} />
           )}
         </div>
       </div>

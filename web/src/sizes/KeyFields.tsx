@@ -5,9 +5,12 @@ import type { Fault, KeyInfo } from "../api/types";
 import { Button } from "../parts/Button";
 import { boxed, Choice, Field, Tick } from "../parts/Field";
 import { keyed } from "../parts/keyed";
+import type { Units } from "../parts/units";
 import { beginKeys, type Step, sayPath, type Typed, type TypedGroup } from "./typed";
 
 export type Asking = {
+  /** What a bare number is typed in. */
+  units: Units;
   typed: TypedGroup;
   understood: Record<string, string>;
   faults: Fault[];
@@ -78,7 +81,7 @@ function VariantKey({ info, path, value, asking }: KeyFieldProps) {
   const options = info.variants.map((one) => [one.kind, one.kind.replace(/-/g, " ")] as const);
   const choose = (kind: string) => {
     const variant = info.variants.find((one) => one.kind === kind);
-    asking.onType(path, variant ? { kind, ...beginKeys(variant.keys, group) } : { kind: "" });
+    asking.onType(path, variant ? { kind, ...beginKeys(variant.keys, group, asking.units) } : { kind: "" });
   };
   return (
     <Grouped label={info.label}>
@@ -116,7 +119,9 @@ function ListKey({ info, path, value, asking }: KeyFieldProps) {
           </Button>
         </div>
       ))}
-      <Button onClick={() => asking.onType(path, [...rows, beginKeys(info.keys, rows.at(-1) ?? {})])}>
+      <Button
+        onClick={() => asking.onType(path, [...rows, beginKeys(info.keys, rows.at(-1) ?? {}, asking.units)])}
+      >
         Add {/^[aeiou]/.test(one) ? "an" : "a"} {one}
       </Button>
     </fieldset>

@@ -1,4 +1,5 @@
 import type { Sketch } from "../api/types";
+import { useUnits } from "../parts/useUnits";
 import { layOut } from "./sketch";
 
 const STROKE = {
@@ -12,13 +13,14 @@ export type SketchViewProps = { sketch: Sketch; width: number; height: number };
 
 /** A drawing to scale, with a bar that tells the scale. */
 export function SketchView({ sketch, width, height }: SketchViewProps) {
-  const { place, bar } = layOut(sketch, width, height - 26, 22, width > 400 ? 64 : 26);
+  const units = useUnits();
+  const { place, bar } = layOut(sketch, width, height - 26, 22, width > 400 ? 64 : 26, units);
   return (
     <svg
       viewBox={`0 0 ${String(width)} ${String(height)}`}
       className="block w-full max-w-[640px]"
       role="img"
-      aria-label={`Drawing to scale; the bar is ${String(bar.mm)} mm`}
+      aria-label={`Drawing to scale; the bar is ${bar.words}`}
     >
       {sketch.lines.map((line) => {
         const points = line.points.map((spot) => place(spot as [number, number]).join(",")).join(" ");
@@ -44,7 +46,7 @@ export function SketchView({ sketch, width, height }: SketchViewProps) {
       <g transform={`translate(22 ${String(height - 10)})`} stroke="var(--quiet)" fill="none">
         <path d={`M0 -4V4M0 0H${String(bar.px)}M${String(bar.px)} -4V4`} />
         <text x={bar.px + 8} y={5} stroke="none" className="figures fill-quiet text-[13px]">
-          {bar.mm} mm
+          {bar.words}
         </text>
       </g>
     </svg>

@@ -1,20 +1,25 @@
-/** What was last typed into each calculator, kept on this machine so that it is there again. */
+/**
+ * What was last typed into each calculator, kept on this machine so that it is there again. A bare number means what the
+ * house meant by it then, so it is there again only in a house of the same units.
+ */
+import type { Units } from "../parts/units";
 import type { TypedGroup } from "./typed";
 
-const place = (name: string) => `eskel.sizes.${name}`;
+const place = (name: string, { units, mass, temperature }: Units) =>
+  `eskel.sizes.${name}.${units}.${mass}.${temperature}`;
 
-export function readKept(name: string): TypedGroup | null {
+export function readKept(name: string, units: Units): TypedGroup | null {
   try {
-    const text = localStorage.getItem(place(name));
+    const text = localStorage.getItem(place(name, units));
     return text === null ? null : (JSON.parse(text) as TypedGroup);
   } catch {
     return null;
   }
 }
 
-export function keepTyped(name: string, typed: TypedGroup): void {
+export function keepTyped(name: string, typed: TypedGroup, units: Units): void {
   try {
-    localStorage.setItem(place(name), JSON.stringify(typed));
+    localStorage.setItem(place(name, units), JSON.stringify(typed));
   } catch {
     // A full or closed store only means that it is not there again next time.
   }

@@ -1,5 +1,6 @@
 /** What was typed into a calculator, as plain data: how it begins, how it is changed, how it is sent. */
 import type { KeyInfo } from "../api/types";
+import { bareLength, bareMass, bareTemperature, type Units } from "../parts/units";
 
 export type Typed = string | boolean | Typed[] | { [key: string]: Typed };
 export type TypedGroup = { [key: string]: Typed };
@@ -8,37 +9,49 @@ export type Step = string | number;
 const isGroup = (value: unknown): value is TypedGroup =>
   typeof value === "object" && value !== null && !Array.isArray(value);
 
-/** Begin with what a key's example or default says; nothing where neither does. */
-export function beginKeys(keys: KeyInfo[], given: Record<string, unknown>): TypedGroup {
+/**
+ * Begin with what a key's example or default says; nothing where neither does. Those are numbers in mm, g and °C: they
+ * stand in the units of the house, as a hand would type them there. What was typed already stays as it was typed.
+ */
+export function beginKeys(keys: KeyInfo[], given: Record<string, unknown>, units: Units): TypedGroup {
   const begun: TypedGroup = {};
-  for (const info of keys) begun[info.key] = beginKey(info, given[info.key] ?? info.default);
+  for (const info of keys) begun[info.key] = beginKey(info, given[info.key] ?? info.default, units);
   return begun;
 }
 
-function beginKey(info: KeyInfo, value: unknown): Typed {
+function beginKey(info: KeyInfo, value: unknown, units: Units): Typed {
   switch (info.kind) {
     case "yes-no":
       return value === true;
     case "group":
-      return beginKeys(info.keys, isGroup(value) ? value : {});
+      return beginKeys(info.keys, isGroup(value) ? value : {}, units);
     case "variants": {
       const kind = isGroup(value) ? String(value.kind) : "";
       const variant = info.variants.find((one) => one.kind === kind);
-      return variant ? { kind, ...beginKeys(variant.keys, value as TypedGroup) } : { kind: "" };
+      return variant ? { kind, ...beginKeys(variant.keys, value as TypedGroup, units) } : { kind: "" };
     }
     case "list":
-      return (Array.isArray(value) ? value : []).map((row) => beginKeys(info.keys, row as TypedGroup));
+      return (Array.isArray(value) ? value : []).map((row) => beginKeys(info.keys, row as TypedGroup, units));
     default:
-      return sayPlain(value, info.quantity);
+      return sayPlain(value, info.quantity, units);
   }
 }
 
-function sayPlain(value: unknown, quantity: string): string {
+const BARE: Record<string, (value: number, units: Units) => string> = {
+  length: bareLength,
+  lengths: bareLength,
+  mass: bareMass,
+  temperature: bareTemperature,
+};
+
+function sayPlain(value: unknown, quantity: string, units: Units): string {
+  const say = (one: unknown) =>
+    typeof one === "number" ? (BARE[quantity]?.(one, units) ?? String(one)) : String(one);
   if (value === null || value === undefined) return "";
-  if (!Array.isArray(value)) return String(value);
+  if (!Array.isArray(value)) return say(value);
   return quantity === "points"
     ? value.map((spot) => (spot as unknown[]).join(" ")).join(", ")
-    : value.join(", ");
+    : value.map(say).join(", ");
 }
 
 /** Send only what was given: an empty field is left out, a list in one line is taken apart. */

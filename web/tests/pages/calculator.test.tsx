@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import type { CalculatorView, PieceLine, PieceView, SizeAnswer } from "../../src/api/types";
+import type { BenchView, CalculatorView, PieceLine, PieceView, SizeAnswer } from "../../src/api/types";
 import { openAt, user } from "../app";
 import { type Asked, askedFor, Refused, recorded, serve, type Told } from "../wire";
 
@@ -66,6 +66,31 @@ describe("a calculator", () => {
         mirrored: false,
       },
     ]);
+  });
+
+  it("begins in the units of the house, with the same measures", async () => {
+    const bench = recorded<BenchView>("GET /api/bench");
+    const house = { ...bench.house, units: "inch", temperature: "f", mass: "troy" };
+    await opened("ring-blank", { "GET /api/bench": { ...bench, house } });
+    await screen.findByTestId("main-result");
+    expect(latest("ring-blank")).toMatchObject({
+      size: "US 9",
+      thickness_mm: "0.0709",
+      saw_allowance_mm: "0",
+    });
+    expect(screen.getByLabelText<HTMLInputElement>("Thickness").value).toBe("0.0709");
+  });
+
+  it("forgets what was typed in other units", async () => {
+    await opened("ring-blank");
+    await user.type(screen.getByLabelText("Width"), "4.5");
+    cleanup();
+    const bench = recorded<BenchView>("GET /api/bench");
+    await opened("ring-blank", { "GET /api/bench": { ...bench, house: { ...bench.house, units: "inch" } } });
+    expect(screen.getByLabelText<HTMLInputElement>("Width").value).toBe("");
+    cleanup();
+    await opened("ring-blank");
+    expect(screen.getByLabelText<HTMLInputElement>("Width").value).toBe("4.5");
   });
 
   it("is asked with what is typed, as typed, and says what it was understood as", async () => {

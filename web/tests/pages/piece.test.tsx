@@ -164,6 +164,13 @@ describe("the ladder of a piece", () => {
     expect(detail.getByText(/easy, 2 chips of 1 × 1 mm/)).toBeTruthy();
   });
 
+  it("tells chips in the units of the house", async () => {
+    const inch = { ...VIEW, house: { ...VIEW.house, units: "inch" } } as PieceView;
+    editing(inch);
+    await opened();
+    expect(within(ladder()).getByText(/hard, 15 chips of 0.0394 × 0.0394 in/)).toBeTruthy();
+  });
+
   it("steps the grade of the chosen join by hand", async () => {
     const server = editing();
     await opened();
