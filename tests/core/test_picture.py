@@ -4,9 +4,11 @@ import math
 from pathlib import Path
 
 import pytest
+from shapely.geometry import LineString
 
-from eskel_core.picture import draw
-from eskel_core.piece import parse_piece
+from eskel_core.forms import ViewLine
+from eskel_core.picture import draw, small
+from eskel_core.piece import parse_piece, read_piece
 from tests.core.pieces import EXAMPLES, join, piece, plate, wire
 
 
@@ -55,3 +57,41 @@ def test_every_line_and_every_join_lies_in_the_frame(path: Path) -> None:
 
 def test_an_empty_piece_has_an_empty_picture() -> None:
     assert draw(piece([], [])).parts == ()
+
+
+@pytest.mark.parametrize("path", EXAMPLES, ids=lambda path: path.name)
+def test_a_small_picture_shows_the_same_to_a_third_of_a_pixel(path: Path) -> None:
+    whole = draw(read_piece(path))
+    told = small(whole, 192, 112)
+    unit = max(whole.width_mm / 192, whole.height_mm / 112)
+    assert (told.left_mm, told.top_mm, told.width_mm, told.height_mm) == (
+        whole.left_mm,
+        whole.top_mm,
+        whole.width_mm,
+        whole.height_mm,
+    )
+    assert [part.node for part in told.parts] == [part.node for part in whole.parts]
+    for part, other in zip(whole.parts, told.parts, strict=True):
+        seen = [line for line in part.lines if not line.faint]
+        for line, simpler in zip(seen, other.lines, strict=True):
+            assert (line.width_mm, line.closed) == (simpler.width_mm, simpler.closed)
+            if len(line.points) > 1:
+                assert drawn(line).hausdorff_distance(drawn(simpler)) <= unit
+
+
+def drawn(line: ViewLine) -> LineString:
+    return LineString([*line.points, line.points[0]] if line.closed else line.points)
+
+
+def test_small_pictures_take_a_third_of_the_room_at_most() -> None:
+    whole = [draw(read_piece(path)) for path in EXAMPLES]
+    room = sum(len(picture.model_dump_json()) for picture in whole)
+    assert sum(len(small(picture, 192, 112).model_dump_json()) for picture in whole) < room / 3
+
+
+def test_a_small_picture_of_a_spot_is_a_spot() -> None:
+    upright = wire("post", place={"x_mm": 0, "y_mm": 0, "stands": "upright"})
+    told = small(draw(piece([plate("base"), upright], [join("foot", "post", "base")])), 96, 56)
+    assert all(line.points for part in told.parts for line in part.lines)
+    nothing = small(draw(piece([], [])), 96, 56)
+    assert nothing.parts == ()

@@ -5,5 +5,6 @@ rest is set on or beside what it joins.
 """
 
 from ._layout import JoinMark, Picture, PlacedPart, distance_mm, draw, nodes_of_part, stands_of
+from ._small import small
 
-__all__ = ["JoinMark", "Picture", "PlacedPart", "distance_mm", "draw", "nodes_of_part", "stands_of"]
+__all__ = ["JoinMark", "Picture", "PlacedPart", "distance_mm", "draw", "nodes_of_part", "small", "stands_of"]

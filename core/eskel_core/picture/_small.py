@@ -1,0 +1,38 @@
+"""A picture as small as a line of a list shows it: no more points than can be told apart there."""
+
+from __future__ import annotations
+
+import math
+
+from ..forms import ViewLine
+from ._layout import Picture, PlacedPart
+
+_TOLD_APART_PX = 0.3
+
+
+def small(picture: Picture, wide_px: float, high_px: float) -> Picture:
+    """Give a picture for a box of so many pixels: its lines simplified to a third of one, without faint lines and marks.
+
+    The box, mm, and the parts stay; lines are simplified by shapely (Douglas and Peucker, 1973).
+    """
+    from shapely.geometry import LineString  # Loaded by who draws lists alone: it takes a tenth of a second.
+
+    unit = max(picture.width_mm / wide_px, picture.height_mm / high_px, 1e-6)
+    places = max(0, math.ceil(-math.log10(unit * _TOLD_APART_PX)))
+
+    def simpler(line: ViewLine) -> ViewLine:
+        ring = [*line.points, line.points[0]] if line.closed else list(line.points)
+        if len(ring) > 2:
+            shape = LineString(ring).simplify(_TOLD_APART_PX * unit, preserve_topology=False)
+            ring = [(spot[0], spot[1]) for spot in shape.coords]
+        ends = ring[:-1] if line.closed and len(ring) > 1 else ring
+        points = tuple((round(x, places), round(y, places)) for x, y in ends)
+        return line.model_copy(update={"points": points})
+
+    parts = [
+        PlacedPart.model_validate(
+            {**dict(part), "lines": tuple(simpler(line) for line in part.lines if not line.faint)}
+        )
+        for part in picture.parts
+    ]
+    return picture.model_copy(update={"parts": tuple(parts), "joins": ()})
