@@ -294,6 +294,7 @@ def test_side_by_side_is_as_alone(setting: int, key: str) -> None:
     assert tried.done_s == pytest.approx(alone.done_s, rel=0.1, abs=0.3)
 
 
+@pytest.mark.long
 def test_the_same_search_finds_the_same() -> None:
     setup = asked_for(posts(2))
     aims = aims_of(setup.network, SMALL)

@@ -71,6 +71,7 @@ def test_a_row_of_sixty_joins_is_planned_and_proven() -> None:
     assert [objective.value for objective in made.objectives][:4] == [0, 10, 0, 0]
 
 
+@pytest.mark.long
 def test_when_the_effort_is_used_up_a_plan_comes_with_its_gap() -> None:
     rows = [join(f"j{n}", f"w{n}", f"w{n + 1}", after=[f"j{n - 1}"] if n % 7 else []) for n in range(40)]
     found = solve(problem_of(chain(41, rows)), effort=0.3)

@@ -168,6 +168,7 @@ def test_something_that_helps_comes_first() -> None:
     assert told[0].kind == "torch"
 
 
+@pytest.mark.long
 def test_events_come_in_the_order_of_the_trade() -> None:
     """Steam, crust, dark, clear, and then the solder runs."""
     events = [event.kind for event in easy(with_easy()).events if event.about == "foot"]
@@ -385,9 +386,8 @@ def test_the_command_lets_the_rehearsed_rules_speak(
     assert "torch-too-small" in found[1]
 
 
-@pytest.mark.parametrize(
-    ("ball", "verdict"), [pytest.param(1.8, "flows", marks=pytest.mark.long), (4.0, "harms")]
-)
+@pytest.mark.long
+@pytest.mark.parametrize(("ball", "verdict"), [(1.8, "flows"), (4.0, "harms")])
 def test_balling_tells_when_to_lift_the_flame_or_that_it_falls(ball: float, verdict: str) -> None:
     """The limit of a sterling ball on 0.8 mm wire is 3.1 mm."""
     pin = wire("pin")
