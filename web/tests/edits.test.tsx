@@ -17,13 +17,20 @@ const fault = (code: string) => new Refusal([{ code, path: "", value: null, rule
 
 /** A server that answers when it is told to. */
 function slowServer() {
-  const sent: { at: PieceView; document: PieceDocument; answer: (made: PieceView | Error) => void }[] = [];
+  type Sent = {
+    at: PieceView;
+    document: PieceDocument;
+    what: string;
+    answer: (made: PieceView | Error) => void;
+  };
+  const sent: Sent[] = [];
   vi.spyOn(queries, "revisePiece").mockImplementation(
-    (at, document) =>
+    (at, document, what) =>
       new Promise((resolve, reject) =>
         sent.push({
           at,
           document,
+          what,
           answer: (made) => (made instanceof Error ? reject(made) : resolve(made)),
         }),
       ),
@@ -64,6 +71,28 @@ describe("edits of a piece", () => {
     await waitFor(() => expect(result.current.saving).toBe(false));
     expect(sent).toHaveLength(2);
     expect(shown()?.revision).toBe(3);
+  });
+
+  it("is one edit named by all that it is made of, where several changes wait; and the same one when asked again", async () => {
+    const sent = slowServer();
+    const { result } = opened();
+    act(() => result.current.apply("metal of Collar", noted("a")));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    act(() => result.current.apply("metal of Dome", noted("ab")));
+    act(() => result.current.apply("size of Dome", noted("abc")));
+    act(() => result.current.apply("metal of Dome", noted("abcd")));
+    expect(draftOf(PIECE)?.what).toBe("metal of Dome, size of Dome");
+    await act(async () => sent[0]?.answer(asView(2, "a")));
+    await waitFor(() => expect(sent).toHaveLength(2));
+    await act(async () => sent[1]?.answer(fault("unreachable")));
+    await waitFor(() => expect(sent).toHaveLength(3), { timeout: 4_000 });
+    expect(sent.map(({ what }) => what)).toEqual([
+      "metal of Collar",
+      "metal of Dome, size of Dome",
+      "metal of Dome, size of Dome",
+    ]);
+    await act(async () => sent[2]?.answer(asView(3, "abcd")));
+    await waitFor(() => expect(result.current.saving).toBe(false));
   });
 
   it("keeps a draft until it is saved", async () => {

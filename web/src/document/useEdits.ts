@@ -9,6 +9,7 @@ import { clashes, passes } from "../api/client";
 import { redoPiece, revisePiece, undoPiece } from "../api/queries";
 import type { PieceDocument, PieceView } from "../api/types";
 import { type Draft, draftOf, keepDraft, letDraftGo } from "./drafts";
+import { WaitingEdit } from "./waiting";
 
 export type Edits = {
   apply: (what: string, change: (document: PieceDocument) => PieceDocument) => void;
@@ -29,18 +30,15 @@ const LONGEST_PAUSE_MS = 8_000;
 
 export function useEdits(key: number): Edits {
   const cache = useQueryClient();
-  const waiting = useRef(false);
+  const [waiting] = useState(() => new WaitingEdit());
   const [found, setFound] = useState<Draft | null>(() => draftOf(key));
   const [error, setError] = useState<unknown>(null);
   const standing = useCallback(() => cache.getQueryData<PieceView>(["piece", key]), [cache, key]);
 
   const settle = (made: PieceView) => {
     const shown = standing();
-    cache.setQueryData(
-      ["piece", key],
-      waiting.current && shown ? { ...made, document: shown.document } : made,
-    );
-    if (!waiting.current) letDraftGo(key);
+    cache.setQueryData(["piece", key], waiting.asked && shown ? { ...made, document: shown.document } : made);
+    if (!waiting.asked) letDraftGo(key);
     void cache.invalidateQueries({ queryKey: ["pieces"] });
     setError(null);
   };
@@ -57,7 +55,7 @@ export function useEdits(key: number): Edits {
     },
     onSuccess: settle,
     onError: (problem) => {
-      waiting.current = false;
+      waiting.take();
       setError(problem);
       // What was changed on a piece that has gone on elsewhere is not on the screen any more: it is offered again.
       if (clashes(problem)) setFound(draftOf(key));
@@ -70,13 +68,16 @@ export function useEdits(key: number): Edits {
     if (!view) return;
     const document = change(view.document);
     cache.setQueryData(["piece", key], { ...view, document });
-    keepDraft(key, { revision: view.revision, document, what, at: new Date().toISOString() });
+    const words = waiting.add(what);
+    keepDraft(key, { revision: view.revision, document, what: words, at: new Date().toISOString() });
     setFound(null);
-    if (waiting.current) return;
-    waiting.current = true;
+    if (waiting.asked) return;
+    waiting.asked = true;
+    let called = "";
     send.mutate((at) => {
-      waiting.current = false;
-      return revisePiece(at, at.document, what);
+      // Asked again while the server is away, it is still the same edit.
+      called = called || waiting.take();
+      return revisePiece(at, at.document, called);
     });
   };
   useUnsavedAsked(send.isPending);
