@@ -9,6 +9,7 @@ import pytest
 from django.core.management import call_command
 
 from eskel_server.pieces.models import PieceRow, Revision
+from eskel_server.shelf import Shelf
 from tests.server.conftest import Caller, example
 
 pytestmark = pytest.mark.django_db
@@ -176,6 +177,20 @@ def test_the_workshops_bench_and_house_rules_make_the_plan_and_the_pieces_own_wi
     _, view = call.put(f"/pieces/{view['id']}", revision=1, document=own, what="bench")
     kinds = {step["kind"]: step for step in view["plan"]["steps"]}
     assert (kinds["heat"]["joins"][0]["solder"], kinds["cool"]["how"]) == ("us-hard", "quench-when-black")
+
+
+def test_a_damaged_document_is_replaced_by_what_it_was(
+    lantern: dict[str, Any], call: Caller, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """As another process finds it, that has not read the piece before."""
+    key, document = lantern["id"], lantern["document"]
+    for name in ("queries._READ", "views._SHOWN"):
+        monkeypatch.setattr(f"eskel_server.pieces.{name}", Shelf(most=4))
+    Revision.objects.filter(piece=key).update(document={"format": "eskel-piece/1"})
+    assert call.get(f"/pieces/{key}")[0] in (409, 422)
+    status, view = call.put(f"/pieces/{key}", revision=1, document=document, what="mended")
+    assert (status, view["revision"], view["document"]) == (200, 2, document)
+    assert Revision.objects.get(piece=key, number=2).document["name"] == document["name"]
 
 
 def test_an_edit_that_changes_nothing_makes_no_revision(lantern: dict[str, Any], call: Caller) -> None:

@@ -27,7 +27,7 @@ def begin_piece(workshop: Workshop, document: dict[str, Any], what: str) -> Piec
     """Begin a piece from a document; raise `Refused` when it is not sound."""
     piece = piece_from_object(document)
     row = PieceRow.objects.create(workshop=workshop, name=piece.name)
-    _keep(row, 1, piece, digest_of(write_piece(piece)), what)
+    _keep(row, 1, piece, what)
     return row
 
 
@@ -42,12 +42,12 @@ def revise_piece(row: PieceRow, based_on: int, document: dict[str, Any], what: s
     row = PieceRow.objects.select_for_update(of=("self",)).select_related("workshop").get(pk=row.pk)
     _same_revision(row, based_on)
     piece = piece_from_object(document)
-    digest = digest_of(write_piece(piece))
-    if digest == row.revisions.values_list("digest", flat=True).get(number=row.revision):
+    # What stands there is asked, and not what it is called: a document that was damaged can still be replaced.
+    if row.revisions.filter(number=row.revision, document=piece_object(piece)).exists():
         return row
     undone, oldest = Q(number__gt=row.revision), Q(number__lte=row.revision + 1 - MOST_REVISIONS)
     row.revisions.filter(undone | oldest).delete()
-    _keep(row, row.revision + 1, piece, digest, what[:200])
+    _keep(row, row.revision + 1, piece, what[:200])
     return _stand_at(row, row.revision + 1, piece.name)
 
 
@@ -107,7 +107,7 @@ def _step(row: PieceRow, based_on: int, by: int, nothing: str) -> PieceRow:
     names = row.revisions.filter(number=row.revision + by).values_list("document__name", flat=True)
     if not names:
         raise Clash("revision", row.revision, nothing, "Go on from here.")
-    return _stand_at(row, row.revision + by, names[0])
+    return _stand_at(row, row.revision + by, names[0] or row.name)
 
 
 def _stand_at(row: PieceRow, number: int, name: str) -> PieceRow:
@@ -126,6 +126,7 @@ def _same_revision(row: PieceRow, based_on: int) -> None:
         )
 
 
-def _keep(row: PieceRow, number: int, piece: Piece, digest: str, what: str) -> None:
+def _keep(row: PieceRow, number: int, piece: Piece, what: str) -> None:
+    digest = digest_of(write_piece(piece))
     Revision.objects.create(piece=row, number=number, document=piece_object(piece), digest=digest, what=what)
     remember(digest, piece)
