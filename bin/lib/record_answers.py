@@ -11,18 +11,15 @@ is noticed; its figures may be of another day.
 from __future__ import annotations
 
 import json
-import sys
 import time
 import urllib.request
 from http.cookiejar import CookieJar
 from pathlib import Path
 from typing import Any
 
+from tests.browser.serving import manage, served_application
+
 ROOT = Path(__file__).parents[2]
-sys.path.insert(0, str(ROOT))
-
-from tests.browser.serving import manage, served_application  # noqa: E402
-
 BROOCH = 4
 CALCULATORS = {"ring-blank", "nest", "chain", "draw-down"}
 RING = {"size": "US 7", "thickness_mm": "1.5", "width_mm": "4"}
