@@ -95,6 +95,19 @@ describe("edits of a piece", () => {
     await waitFor(() => expect(result.current.saving).toBe(false));
   });
 
+  it("keeps its name when the edit before it is refused", async () => {
+    const sent = slowServer();
+    const { result } = opened();
+    act(() => result.current.apply("metal of Collar", noted("a")));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    act(() => result.current.apply("size of Dome", noted("ab")));
+    await act(async () => sent[0]?.answer(fault("out-of-range")));
+    await waitFor(() => expect(sent).toHaveLength(2));
+    expect(sent[1]?.what).toBe("size of Dome");
+    await act(async () => sent[1]?.answer(asView(2, "ab")));
+    await waitFor(() => expect(result.current.saving).toBe(false));
+  });
+
   it("keeps a draft until it is saved", async () => {
     const sent = slowServer();
     const { result } = opened();

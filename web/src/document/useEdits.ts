@@ -76,7 +76,7 @@ export function useEdits(key: number): Edits {
     let called = "";
     send.mutate((at) => {
       // Asked again while the server is away, it is still the same edit.
-      called = called || waiting.take();
+      called = called || waiting.take() || what;
       return revisePiece(at, at.document, called);
     });
   };
