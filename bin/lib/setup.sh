@@ -5,6 +5,8 @@
 # process compiles the core, its packages and the tests again (a plan takes twice the processor time).
 unset PYTHONDONTWRITEBYTECODE
 export PYTHONPYCACHEPREFIX="$root/.run/bytecode"
+# The loops of the heat are compiled once and kept here.
+export NUMBA_CACHE_DIR="$root/.run/compiled"
 
 say() { printf 'eskel: %s\n' "$*" >&2; }
 fail() { say "$*"; exit 1; }
@@ -77,6 +79,16 @@ setup_python() { # setup_python run|test: the virtual environment, exactly as lo
     VIRTUAL_ENV="$root/.venv" "$root/.run/uv/bin/uv" pip sync -q --compile-bytecode --require-hashes "$lock" \
         || fail "Python packages could not be installed; check the network and start again."
     echo "$1 $want" > "$stamp"
+}
+
+setup_compiled() { # the loops of the heat, compiled once for as long as their sources stay the same
+    local stamp="$root/.run/compiled.stamp" want
+    want="$(cat "$root/requirements/run.lock" "$root"/core/eskel_core/heat/*.py | sha256sum | cut -d' ' -f1)"
+    if grep -qsx "$want" "$stamp"; then return 0; fi
+    say "compiling the loops of the heat"
+    PYTHONPATH="$root/core" "$root/.venv/bin/python" "$root/bin/lib/compile_core.py" \
+        || fail "the loops of the heat could not be compiled; see what is printed above."
+    echo "$want" > "$stamp"
 }
 
 node_is_new_enough() {

@@ -37,7 +37,7 @@ def ball_in_flame(diameter_mm: float, metal: str, gas_c: float, film: float) -> 
     while march.seconds < end - 1e-9:
         march.step(end)
         times.append(march.seconds)
-        ours.append(float(march.t[0, 0]))
+        ours.append(float(march.t[0]))
     theirs = gas_c + (ROOM_C - gas_c) * np.exp(-np.array(times) / tau)
     return Case(
         f"ball of {diameter_mm:g} mm, {metal}, in a flame of {gas_c:g} °C",
@@ -64,7 +64,7 @@ def ball_radiating(diameter_mm: float, surroundings_k: float, start_c: float = 7
     ours, theirs_s, times = [start], [0.0], [0.0]
     while march.seconds < end - 1e-9:
         march.step(end)
-        kelvin = float(march.t[0, 0]) + KELVIN
+        kelvin = float(march.t[0]) + KELVIN
         times.append(march.seconds)
         ours.append(kelvin)
         theirs_s.append(_radiating_s(start, kelvin, surroundings_k) / rate)
@@ -117,11 +117,11 @@ def long_wire(diameter_mm: float, length_mm: float, metal: str) -> Case:
     k, loss = metals()[metal].conductivity_w_mk, float(network.convection_w_m2k[0])
     section = math.pi * (diameter_mm / 1000) ** 2 / 4
     m = math.sqrt(loss * 4 / (k * diameter_mm / 1000))
-    given = float(film[0] * (gas - march.t[0, 0]))
+    given = float(film[0] * (gas - march.t[0]))
     x = (np.arange(len(cells)) + 0.5) * length_mm / len(cells) / 1000
     whole = length_mm / 1000
     theirs = ROOM_C + given / (k * section * m) * np.cosh(m * (whole - x)) / math.sinh(m * whole)
-    ours = march.t[:, 0]
+    ours = march.t.copy()
     return Case(
         f"{metal} wire {diameter_mm:g} × {length_mm:g} mm heated at one end",
         "fin equation",
@@ -153,7 +153,7 @@ def slab_on_block(effusivity: float, capacity_j_m2k: float, flux_w_m2: float = 2
     ours = []
     for time in times:
         march_to(march, float(time))
-        ours.append(float(march.t[0, 0]) - ROOM_C)
+        ours.append(float(march.t[0]) - ROOM_C)
     x = effusivity * np.sqrt(times) / capacity_j_m2k
     theirs = flux_w_m2 * capacity_j_m2k / effusivity**2 * (erfcx(x) - 1 + 2 * x / math.sqrt(math.pi))
     share = np.array(ours) / theirs

@@ -50,7 +50,7 @@ def plate(width_mm: float, height_mm: float, thickness_mm: float, seconds: float
     march = _heated(network, lit, seconds)
     points = _points(width_mm, height_mm)
     theirs = _elements(width_mm, height_mm, thickness_mm, metals()[metal], lit, seconds, points, refine=5)
-    ours = _between(network.x_mm, network.y_mm, march.t[:, 0], points)
+    ours = _between(network.x_mm, network.y_mm, march.t.copy(), points)
     return Case(
         f"{metal} plate {width_mm:g} × {height_mm:g} × {thickness_mm:g} mm, {seconds:g} s",
         "finite elements",
@@ -106,11 +106,11 @@ def ring_on_plate(width_mm: float, ring_mm: float, high_mm: float, seconds: floa
         refine=5,
         ring=_Ring(ring_mm / 2, high_mm, strip_mm, contact, turns),
     )
-    flat = march.t[: len(base), 0]
+    flat = march.t[: len(base)]
     told = np.arctan2(ring.y_mm, ring.x_mm)
     order = np.argsort(told)
     ours_ring = np.interp(
-        np.angle(np.exp(1j * turns)), told[order], march.t[start:, 0][order], period=2 * math.pi
+        np.angle(np.exp(1j * turns)), told[order], march.t[start:][order], period=2 * math.pi
     )
     ours = np.concatenate([_between(base.x_mm, base.y_mm, flat, points), ours_ring])
     return Case(

@@ -40,7 +40,20 @@ def test_predictions_tighten() -> None:
     assert spreads[-1] < 0.4 * spreads[0]
 
 
-@pytest.mark.parametrize("wild", [1.0, 400.0])
+@pytest.mark.parametrize(
+    ("actual", "reason"),
+    [(7.1, "clicked-through"), (7.2, None), (20.0, None), (83.9, None), (84.1, "interrupted")],
+)
+def test_a_heat_that_no_hand_would_make_teaches_nothing(actual: float, reason: str | None) -> None:
+    """Predicted 14.3 to 28 s: half of the one is 7.14 s, three times the other 84 s."""
+    sound = logged(0.8, 6, 0.05)
+    made = calibrate([*sound, heat(actual)])
+    assert made.why_not == (None,) * 6 + (reason,)
+    assert (made.torch == calibrate(sound).torch) is (reason is not None)
+    assert (made.weights[-1] == 0) is (reason is not None)
+
+
+@pytest.mark.parametrize("wild", [8.0, 80.0])
 def test_one_wild_time_does_not_spoil_it(wild: float) -> None:
     sound = logged(0.8, 8, 0.08)
     plain, spoiled = calibrate(sound), calibrate([*sound, heat(wild)])
@@ -72,7 +85,7 @@ def test_what_a_time_speaks_for(
 def test_what_is_known_is_never_wider_than_what_is_next(count: int) -> None:
     made = calibrate(logged(0.9, count, 0.1))
     assert 0 < made.known < made.torch.spread
-    assert all(0 < weight <= 1 for weight in made.weights)
+    assert all(0 <= weight <= 1 for weight in made.weights)
 
 
 def test_a_heat_predicted_with_a_factor_is_read_beside_the_table() -> None:

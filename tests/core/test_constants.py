@@ -10,7 +10,7 @@ from dataclasses import replace
 
 import pytest
 
-from eskel_core.heat import _body, _cells, _glow, _march, _network, _setup
+from eskel_core.heat import _body, _cells, _followed, _glow, _march, _network, _setup
 from eskel_core.metals import _melted
 from eskel_core.piece import resolve_house
 from eskel_core.plan import _cooling
@@ -30,7 +30,11 @@ NUMBERS = [
     (_network.DRY_W_M2K, 5_000.0, "contact at a dry join, W/m²K: brief, physics"),
     (_network.GLASSY_W_M2K, 20_000.0, "contact through glassy flux, W/m²K: brief, physics"),
     (_setup.MOST_TAKEN, 0.5, "the share of a torch's heat that the work takes at most: brief, physics"),
-    (_setup.FLOW_HOLD_S, 0.5, "how long a seam is above its flow point until it has run, s: brief, physics"),
+    (
+        _followed.FLOW_HOLD_S,
+        0.5,
+        "how long a seam is above its flow point until it has run, s: brief, physics",
+    ),
     (_show.STAIN_C, 700.0, "from where silver with copper in it stains in air, °C: brief, rules"),
     (_calibrate.TIMING_SPREAD, 0.15, "how far a smith's timing is off, of its logarithm: ours"),
     (_calibrate._WILD, 0.35, "below which weight a logged heat is told as wild: ours"),

@@ -14,12 +14,15 @@ from hypothesis import strategies as st
 
 from eskel_core.forms import Ball, Disc, Sheet, Strip, Tube, measure
 from eskel_core.heat import (
+    MIDDLE,
     Flame,
+    Followable,
     Goal,
     Ground,
     HeatSetup,
     March,
     Network,
+    Sign,
     Stage,
     aims_of,
     assemble,
@@ -28,10 +31,7 @@ from eskel_core.heat import (
     glow_word,
     grow_ball,
     luminance_cd_m2,
-    rehearse,
-    run,
 )
-from eskel_core.heat._best import simpler
 from eskel_core.metals import fluxes, metals, torches
 
 from .heat_bodies import Case, cut, march_to, round_wire
@@ -127,7 +127,7 @@ def test_melting_takes_its_heat() -> None:
     def until(body: Network, to_c: float) -> float:
         march = March(body, Flame(1600))
         march.aim(film)
-        while march.t[0, 0] < to_c:
+        while march.t[0] < to_c:
             march.step()
         return march.seconds
 
@@ -142,8 +142,8 @@ def test_halving_the_cells_changes_little(name: str) -> None:
         network = assemble({"part": cut(FORMS[name], size_mm=size_mm)})
         goal = Goal("all", np.arange(len(network)), 718.0)
         setup = HeatSetup(network, SMALL, (goal,), (), fluxes()["white-paste"])
-        stages = (Stage(aims_of(network, SMALL)[0], 1.0, None),)
-        return rehearse(setup, stages, 200).reached["all"]
+        stages = (Stage(aims_of(network, SMALL)[0], 1.0, Sign("runs")),)
+        return float(Followable(setup).follow(stages, MIDDLE).done_s[0])
 
     assert seconds(0.8) == pytest.approx(seconds(1.6), rel=0.03)
 
@@ -181,7 +181,7 @@ def test_a_block_stays_hot_and_forgets() -> None:
         return march
 
     cold = after(None)
-    block = cold.modes[:, :, 0]
+    block = cold.modes.copy()
     soon, later = (float(after(cooled(block, wait)).t.mean()) for wait in (2.0, 300.0))
     assert soon > later > float(cold.t.mean())
 
@@ -231,13 +231,12 @@ def test_a_ball_grows_keeps_its_energy_and_lets_go_at_its_limit(wire_mm: float) 
     assert abs(grown.given_j - grown.lost_j - grown.stored_j) < 1e-6 * grown.given_j
 
 
-@pytest.mark.long
 def test_a_thicker_wire_melts_later_and_a_weak_flame_never() -> None:
     fine, thick = (grow_ball(metals()[STERLING], one, 40, SMALL).melts_s for one in (0.5, 1.2))
     assert fine is not None
     assert thick is not None
     assert fine < thick
-    weak = grow_ball(metals()["copper"], 2.0, 60, torches()["butane-pencil"])
+    weak = grow_ball(metals()["copper"], 4.0, 60, torches()["butane-pencil"])
     assert weak.melts_s is None
     assert weak.tip_c.max() < 1065
 
@@ -247,18 +246,6 @@ def test_a_ball_of_a_wanted_size_is_lifted_in_time() -> None:
     assert grown.lifts_s is not None
     assert grown.drops_s is None
     assert grown.diameter_mm[-1] == pytest.approx(2.0, rel=0.03)
-
-
-def test_a_stage_that_does_nothing_is_left_out() -> None:
-    network = assemble({"disc": cut(FORMS["disc"])})
-    setup = HeatSetup(network, SMALL, (Goal("all", np.arange(len(network)), 718.0),), (), None)
-    circle, brush = aims_of(network, SMALL)[:2]
-    idle = (Stage(brush, 0.3, 0.5), Stage(circle, 1.0, 4.0), Stage(circle, 1.0, None))
-    made = simpler(setup, run(setup, idle, 200, 5.0), 200, 5.0)
-    assert [(stage.aim.kind, stage.setting, stage.seconds) for stage in made.stages] == [
-        ("circle", 1.0, None)
-    ]
-    assert made.works
 
 
 @pytest.mark.parametrize("name", FORMS)

@@ -22,7 +22,6 @@ from eskel_core.rehearsal import (
     use,
     what_would_help,
 )
-from eskel_core.units import speak
 from tests.core.pieces import EXAMPLES, US, join, piece, plate, wire
 
 FINIAL = next(path for path in EXAMPLES if path.name.startswith("stone-set"))
@@ -55,44 +54,49 @@ def test_the_programme_does_what_the_habits_do_not() -> None:
     """A thin post on a plate: a flame on the post or on its foot melts it long before the plate is warm."""
     made = with_easy(thick=1.2, post=0.8)
     best = easy(made, with_habits=True)
-    assert best.verdict == "flows"
-    assert 1 <= len(best.programme) <= 6
+    assert best.verdict == "sure"
+    assert 2 <= len(best.programme) <= 4
     tried = {habit.habit: habit for habit in best.habits}
-    assert tried["light"].verdict == "harms"
-    assert "Post" in tried["light"].text or "post" in tried["light"].text
+    assert tried["light"].verdict in ("luck", "never")
+    assert tried["light"].hands.spoilt[0].kind == "slumps"
+    assert "post slumps" in tried["light"].text
     assert best.tightest is not None
     assert best.tightest.degrees_c >= 5
     assert best.seconds_to_flow is not None
     whole = sum(stage.seconds.likely for stage in best.programme)
-    assert whole == pytest.approx(best.seconds_to_flow.likely, abs=0.1 * len(best.programme))
+    # The flame goes off a little after the last has run: the middle hand is 0.8 s late.
+    assert whole == pytest.approx(best.seconds_to_flow.likely + 0.8, abs=0.3)
 
 
 @pytest.mark.parametrize("habit", ["join", "even", "light"])
 def test_a_habit_is_followed_and_judged(habit: Any) -> None:
     told = easy(with_easy(), habit=habit)
     assert told.habit == habit
-    assert len(told.programme) == 1
-    assert (told.verdict == "harms") == (told.tightest is not None and told.tightest.degrees_c < 0)
+    assert told.programme[0].aim == "dry"
+    assert len(told.programme) == 2
+    hands = told.hands
+    assert hands.tried == 64
+    assert hands.well + hands.short + sum(one.count for one in hands.spoilt) == 64
+    assert len(hands.marks) == 64 - hands.well
 
 
 @pytest.mark.long
 def test_twice_the_plate_takes_about_twice_as_long() -> None:
     """The flame gives much the same; a plate of twice the thickness holds twice the heat."""
-    thin, thick = (easy(with_easy(thick=one), habit="even").seconds_to_flow for one in (0.8, 1.6))
+    thin, thick = (easy(with_easy(thick=one, post=3.0), habit="even").seconds_to_flow for one in (0.8, 1.6))
     assert thin is not None
     assert thick is not None
-    assert 1.7 < thick.likely / thin.likely < 2.8
+    # The drying, as slow as the flux bears it, takes about as long for either.
+    assert 1.3 < thick.likely / thin.likely < 2.8
 
 
 def test_copper_takes_longer_than_silver_of_the_same_size() -> None:
     """Capacity by volume: 8.94 × 430 against 10.36 × 265, four tenths more, and it radiates more."""
     silver, copper = (
-        easy(with_easy(metal=metal, post=3.0), habit="even", torch="propane-air-large").seconds_to_flow
+        easy(with_easy(metal=metal, post=3.0), habit="even", torch="propane-air-large").programme[-1]
         for metal in ("sterling-925", "copper")
     )
-    assert silver is not None
-    assert copper is not None
-    assert copper.likely > 1.2 * silver.likely
+    assert copper.seconds.likely > 1.2 * silver.seconds.likely
 
 
 def test_a_stronger_torch_is_sooner_and_the_band_is_in_order() -> None:
@@ -111,14 +115,15 @@ def test_a_stronger_torch_is_sooner_and_the_band_is_in_order() -> None:
 
 @pytest.mark.long
 def test_a_known_torch_has_a_narrower_band() -> None:
-    wide = easy(with_easy()).seconds_to_flow
-    narrow = easy(with_easy(), factor=TorchFactor(1.0, 0.1)).seconds_to_flow
+    wide = easy(with_easy(post=3.0), habit="even").seconds_to_flow
+    narrow = easy(with_easy(post=3.0), habit="even", factor=TorchFactor(1.0, 0.02)).seconds_to_flow
     assert wide is not None
     assert narrow is not None
     assert wide.low is not None
     assert narrow.low is not None
-    assert narrow.low > wide.low
-    assert narrow.likely == wide.likely
+    assert wide.high is not None
+    assert narrow.high is not None
+    assert narrow.high - narrow.low < wide.high - wide.low
 
 
 def big_copper() -> Piece:
@@ -164,8 +169,8 @@ def test_a_flame_that_is_too_weak_is_told_as_that_and_not_as_a_loss() -> None:
 @pytest.mark.long
 def test_something_that_helps_comes_first() -> None:
     told = what_would_help(with_easy(thick=2.0), 1, torch="butane-pencil")
-    assert told[0].verdict == "flows"
-    assert told[0].kind == "torch"
+    assert told[0].verdict == "sure"
+    assert told[0].kind in ("torch", "brought")
 
 
 @pytest.mark.long
@@ -182,7 +187,7 @@ def test_every_place_of_a_join_is_done_once() -> None:
     made = piece([base, posts], [join("feet", "post", "base")], bench={"solders": ["us-easy"]})
     told = easy(made)
     done = [event.about for event in told.events if event.kind == "reached"]
-    assert sorted(done) == ["feet#1", "feet#2", "feet#3"]
+    assert done == ["feet"]
     assert [(line.id, line.flow_c, line.places) for line in told.series.joins] == [("feet", 718.0, 3)]
 
 
@@ -202,7 +207,7 @@ def test_an_odd_part_has_an_honest_answer(part: dict[str, Any]) -> None:
     made = piece([plate("base"), odd], [join("foot", "odd", "base")], bench={"solders": ["us-easy"]})
     for habit in ("best", "join"):
         told = easy(made, habit=habit)
-        assert told.verdict in ("flows", "tight", "harms", "never")
+        assert told.verdict in ("sure", "care", "luck", "never")
         text = told.model_dump_json()
         assert "NaN" not in text
         assert "Infinity" not in text
@@ -216,7 +221,7 @@ def test_a_stone_in_the_heat_is_named_and_left_out() -> None:
         [join("foot", "post", "base"), join("glue", "stone", "base", kind="rivet")],
         bench={"solders": ["us-easy"]},
     )
-    assert easy(made).verdict == "flows"
+    assert easy(made).verdict == "sure"
 
 
 @pytest.mark.parametrize(
@@ -278,7 +283,7 @@ def test_a_copied_rehearsal_gives_the_heat_its_minutes() -> None:
     (heat,) = (step for step in plan(use(made, told)).steps if isinstance(step, HeatStep))
     assert heat.rehearsed is not None
     assert told.seconds_to_flow is not None
-    assert heat.minutes == pytest.approx(told.seconds_to_flow.likely / 60, abs=0.006)
+    assert heat.minutes == math.ceil(told.seconds_to_flow.likely / 30) / 2
 
 
 def test_a_changed_form_makes_it_out_of_date_and_a_changed_name_does_not() -> None:
@@ -290,6 +295,17 @@ def test_a_changed_form_makes_it_out_of_date_and_a_changed_name_does_not() -> No
     thicker = base.form.model_copy(update={"thickness_mm": 1.4})
     changed = copied.model_copy(update={"parts": (base.model_copy(update={"form": thicker}), post)})
     assert out_of_date(changed, plan(changed)) == (1,)
+
+
+def test_another_solder_makes_it_out_of_date() -> None:
+    """What a rehearsal found holds for the solder that it was rehearsed with."""
+    copied = use(with_easy(), easy(with_easy()))
+    assert copied.rehearsals[0].solders == ("us-easy",)
+    harder = copied.model_copy(
+        update={"bench": copied.bench and copied.bench.model_copy(update={"solders": ("us-hard",)})}
+    )
+    assert out_of_date(copied, plan(copied)) == ()
+    assert out_of_date(harder, plan(harder)) == (1,)
 
 
 def test_earlier_joins_are_credited_with_what_the_model_found() -> None:
@@ -342,12 +358,12 @@ def test_an_anneal_is_rehearsed_to_its_range_all_over() -> None:
         bench={"solders": US},
     )
     told = rehearse_heat(made, 1)
-    assert (told.purpose, told.work, told.verdict) == ("anneal", "soften", "flows")
+    assert (told.purpose, told.work, told.verdict) == ("anneal", "soften", "sure")
     (line,) = told.series.parts
-    assert line.hottest_c[-1] < 650
+    assert 620 < max(line.hottest_c) < 720
     assert line.flow_c == 590
-    assert told.tightest is not None
-    assert "past its annealing range (650 °C)" in speak(told.tightest.text)
+    assert (told.programme[-1].until.sign, told.programme[-1].until.word) == ("glow", "first dull red")
+    assert [stage.aim for stage in told.programme if stage.aim == "dry"] == []
 
 
 def test_the_command_prints_it(capsys: pytest.CaptureFixture[str]) -> None:
@@ -387,7 +403,7 @@ def test_the_command_lets_the_rehearsed_rules_speak(
 
 
 @pytest.mark.long
-@pytest.mark.parametrize(("ball", "verdict"), [(1.8, "flows"), (4.0, "harms")])
+@pytest.mark.parametrize(("ball", "verdict"), [(1.8, "sure"), (4.0, "never")])
 def test_balling_tells_when_to_lift_the_flame_or_that_it_falls(ball: float, verdict: str) -> None:
     """The limit of a sterling ball on 0.8 mm wire is 3.1 mm."""
     pin = wire("pin")
@@ -399,4 +415,4 @@ def test_balling_tells_when_to_lift_the_flame_or_that_it_falls(ball: float, verd
     assert told.ball is not None
     assert told.ball.limit_mm == pytest.approx(3.1, abs=0.02)
     assert len(told.ball.diameter_mm) == len(told.series.time_s)
-    assert (told.seconds_to_flow is not None) == (verdict == "flows")
+    assert (told.seconds_to_flow is not None) == (verdict == "sure")

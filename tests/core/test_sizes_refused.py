@@ -153,8 +153,8 @@ REFUSED = [
         "outlines",
     ),
     ("polish", {}, "unknown-id", "name"),
-    ("scroll", {"outer_mm": 9, "inner_mm": 1, "pitch_mm": 0.005}, "out-of-range", ""),
-    ("balled-end", {"metal": S, "wire_mm": 0.03, "ball_mm": 2, "finished_length_mm": 40}, "out-of-range", ""),
+    ("scroll", {"outer_mm": 9, "inner_mm": 1, "pitch_mm": 0.001}, "out-of-range", ""),
+    ("balled-end", {"metal": S, "wire_mm": 0.01, "ball_mm": 2, "finished_length_mm": 40}, "out-of-range", ""),
 ]
 
 

@@ -8,6 +8,8 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from pydantic_core import PydanticCustomError
 
 Mm = Annotated[float, Field(gt=0, le=5000, allow_inf_nan=False)]
+# Wire is drawn, and annealed in coils, by the ten metres.
+WireMm = Annotated[float, Field(gt=0, le=50_000, allow_inf_nan=False)]
 MmOrZero = Annotated[float, Field(ge=0, le=5000, allow_inf_nan=False)]
 Coordinate = Annotated[float, Field(ge=-5000, le=5000, allow_inf_nan=False)]
 Point = tuple[Coordinate, Coordinate]
@@ -133,7 +135,7 @@ class Wire(Shape):
 
     kind: Literal["wire"]
     profile: Profile
-    length_mm: Mm
+    length_mm: WireMm
     closed: bool = False
     strands: Annotated[int, Field(ge=1, le=7)] = 1
     pitch_mm: Mm | None = None

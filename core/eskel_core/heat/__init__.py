@@ -1,77 +1,92 @@
-"""How heat moves through a body under a flame: cells, conduction, losses, the block, and where to point.
+"""How heat moves through a body under a flame: cells, conduction, losses, the block, where to point, and what hands make of it."""
 
-Concepts: `Cells` of one part; a `Network` of them, put together by `assemble` or from a piece by `body_of`; an `Aim`
-(a way to hold the flame) and a `Stage` (an aim, a setting, a time); `rehearse` marches a network through stages to a
-`Trace`; `best_programme` finds stages that bring every `Goal` to its temperature and keep every `Limit`; `grow_ball` melts a
-wire's end to a ball.
-Temperatures in °C, places in mm, everything else in SI units.
-"""
-
-from ._aims import Aim, Side, Stage, aims_of
+from ._aims import Aim, Pointed, Side, aims_of, drying_of
 from ._ball import Growth, grow_ball
-from ._best import LONGEST_SEARCHED_S, Found, best_programme, rank_of, run
-from ._body import Body, Lies, body_of
+from ._body import Body, body_of
 from ._cells import Cells, cells_of
+from ._find import best_programme
+from ._follow import MIDDLE, Followable, Followed, Hand, Start
+from ._followed import LATE_S, SETTING, STRENGTH
 from ._gathered import Gather, Gathered
 from ._glow import Light, glow_rgb, glow_word, luminance_cd_m2
 from ._ground import conductance_w_m2k
+from ._hands import HANDS, all_hands, hands_of
+from ._levels import Lies
 from ._march import KELVIN, ROOM_C, SIGMA, Energy, Flame, March, cooled
-from ._network import DRY_W_M2K, GLASSY_W_M2K, Ground, Network, Touch, assemble
-from ._rehearse import rehearse
-from ._search import MOST_STAGES, at_random, search
-from ._setup import FLOW_HOLD_S, Event, Goal, HeatSetup, Limit, Trace, film_of
-from ._trials import SETTINGS, Programme, Trials, Tried
+from ._network import Ground, Network, Touch, assemble
+from ._search import LEAST_STAGE_S, SETTINGS, Ways, everyone, goodness, search, ways_of, with_setup
+from ._setup import NOTCH, WAIT_S, Brought, Event, Goal, HeatSetup, Limit, Sign, Stage, slumps_c
+from ._signs import glows, signs_of
+from ._trace import Trace, band, stage_seconds, traced
+from ._wash import gas_speed_m_s, washed_film_w_m2k
 
 __all__ = [
-    "DRY_W_M2K",
-    "FLOW_HOLD_S",
-    "GLASSY_W_M2K",
+    "HANDS",
     "KELVIN",
-    "LONGEST_SEARCHED_S",
-    "MOST_STAGES",
+    "LATE_S",
+    "LEAST_STAGE_S",
+    "MIDDLE",
+    "NOTCH",
     "ROOM_C",
+    "SETTING",
     "SETTINGS",
     "SIGMA",
+    "STRENGTH",
+    "WAIT_S",
     "Aim",
     "Body",
+    "Brought",
     "Cells",
     "Energy",
     "Event",
     "Flame",
-    "Found",
+    "Followable",
+    "Followed",
     "Gather",
     "Gathered",
     "Goal",
     "Ground",
     "Growth",
+    "Hand",
     "HeatSetup",
     "Lies",
     "Light",
     "Limit",
     "March",
     "Network",
-    "Programme",
+    "Pointed",
     "Side",
+    "Sign",
     "Stage",
+    "Start",
     "Touch",
     "Trace",
-    "Trials",
-    "Tried",
+    "Ways",
     "aims_of",
+    "all_hands",
     "assemble",
-    "at_random",
+    "band",
     "best_programme",
     "body_of",
     "cells_of",
     "conductance_w_m2k",
     "cooled",
-    "film_of",
+    "drying_of",
+    "everyone",
+    "gas_speed_m_s",
     "glow_rgb",
     "glow_word",
+    "glows",
+    "goodness",
     "grow_ball",
+    "hands_of",
     "luminance_cd_m2",
-    "rank_of",
-    "rehearse",
-    "run",
     "search",
+    "signs_of",
+    "slumps_c",
+    "stage_seconds",
+    "traced",
+    "washed_film_w_m2k",
+    "ways_of",
+    "with_setup",
 ]

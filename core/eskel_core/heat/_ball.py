@@ -1,8 +1,8 @@
 """A ball growing at the end of wire under a flame: when it begins, how large it is when, and when it lets go.
 
 The wire is a row of cells that hold enthalpy; heat and melting are one sum, so none is lost at the moving edge. The
-cells that have melted make up the ball: one bath at one temperature, with the surface of a sphere of their metal,
-half of it in the flame. Losses and film are those of the model of a body. Conduction is taken at the end of each step
+cells that have melted make up the ball: one bath at one temperature, with the surface of a sphere of their metal. Wire and
+ball are thin: the flame washes them all round, and where it is the room's air is not. Losses and film are those of the model of a body. Conduction is taken at the end of each step
 (implicit, with what each cell takes up at its temperature), as flows between neighbours, so that the sum stays whole.
 """
 
@@ -15,14 +15,17 @@ import numpy as np
 from scipy.linalg import solve_banded
 
 from ..metals import Metal, Torch, drop_limit_mm
-from ._cells import CONVECTION_W_M2K, wire_convection_w_m2k, wire_film
+from ._cells import CONVECTION_W_M2K, wire_convection_w_m2k
 from ._grid import Floats
 from ._march import KELVIN, ROOM_C, SIGMA
+from ._wash import thinness, washed_film_w_m2k
 
 _MOST_CELLS = 80
 _REACH_MM = 40.0
 _STEP_S = 0.02
 _EASILY = 1e4
+# Wire is held along the flame, not across it: the flame is about so many times as long as it is wide.
+ALONG = 3.0
 _NOTED = 400
 
 
@@ -115,13 +118,13 @@ class _Row:
         self.side_m2 = np.full(self.count, side)
         self.side_m2[0] += section
         self.pass_w_k = metal.conductivity_w_mk * section / long_m
-        strength = torch.film_w_m2k * open_by
         middle = (np.arange(self.count) + 0.5) * length_mm / self.count
-        self.spread = np.exp(-((middle / torch.footprint_mm) ** 2))
-        self.film_w_m2k = strength
-        self.wire_film = strength * wire_film(wire_mm) * self.spread
-        self.convection = wire_convection_w_m2k(wire_mm)
-        fastest = self.wire_film[0] * self.side_m2[1] / 2 / self.capacity
+        self.spread = np.exp(-((middle / (ALONG * torch.footprint_mm)) ** 2))
+        self.open_by = open_by
+        self.shows = _shown(wire_mm, torch)
+        self.wire_film = open_by * washed_film_w_m2k(wire_mm, torch, ball=False) * self.spread
+        self.convection = wire_convection_w_m2k(wire_mm) * (1 - self.shows * self.spread)
+        fastest = self.wire_film[0] * self.side_m2[1] * self.shows / self.capacity
         self.step_s = min(_STEP_S, 0.1 / fastest)
         self.heat = np.zeros(self.count)
         self.bath = 0
@@ -172,6 +175,10 @@ class _Row:
         if total > most:
             given *= most / total
         share = np.clip((t - 300) / 300, 0, 1)
+        # Scale grows in air: what the flame covers, and what is molten in it, stays clean.
+        share *= 1 - self.shows * self.spread
+        if self.bath:
+            share[: self.bath] = 0.0
         emissive = (
             self.metal.emissivity_clean + (self.metal.emissivity_heated - self.metal.emissivity_clean) * share
         )
@@ -209,12 +216,19 @@ class _Row:
 
     def _faces(self) -> tuple[Floats, Floats, Floats, Floats]:
         """Give what the flame sees of each cell, m², its surface, m², film and convection, W/m²K."""
-        seen, surface = self.side_m2 / 2, self.side_m2
-        film, convection = self.wire_film, np.full(self.count, self.convection)
+        seen, surface = self.side_m2 * self.shows, self.side_m2
+        film, convection = self.wire_film, self.convection
         if self.bath:
-            seen, surface, film = seen.copy(), surface.copy(), film.copy()
-            sphere = math.pi * (self.ball_mm / 1000) ** 2 / self.bath
-            seen[: self.bath], surface[: self.bath] = sphere / 2, sphere
-            film[: self.bath] = self.film_w_m2k
-            convection[: self.bath] = CONVECTION_W_M2K
+            seen, surface, film, convection = seen.copy(), surface.copy(), film.copy(), convection.copy()
+            across = self.ball_mm
+            shows = _shown(across, self.torch)
+            sphere = math.pi * (across / 1000) ** 2 / self.bath
+            seen[: self.bath], surface[: self.bath] = sphere * shows, sphere
+            film[: self.bath] = self.open_by * washed_film_w_m2k(round(across, 2), self.torch, ball=True)
+            convection[: self.bath] = CONVECTION_W_M2K * (1 - shows)
         return seen, surface, film, convection
+
+
+def _shown(across_mm: float, torch: Torch) -> float:
+    """Give the share of what is round that a flame washes: all of it where it is thin, else half."""
+    return 0.5 + 0.5 * thinness(across_mm, torch)

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
 from itertools import pairwise
-from typing import Literal
 
 import numpy as np
 
@@ -14,15 +14,12 @@ from ..picture import JoinMark, draw, nodes_of_part, stands_of
 from ..piece import Join, Piece, contact_at, metal_of, pairs_of, part_of
 from ._cells import Cells, cells_of, spread_mm
 from ._gathered import Gather, Gathered, gather, gathered
-from ._grid import Floats
+from ._levels import Levels, Lies
 from ._network import Ground, Network, Touch, assemble
 from ._touch import closes, touch_between, touch_itself
 
-Lies = Literal["front-up", "back-up", "on-edge"]
 MOST_PARTS = 400
 _COAT = 0.6
-_BESIDE = frozenset({"butt", "bundle", "fuse"})
-_TURNED_SHARE, _EDGE_SHARE = 0.3, 0.1
 _LEAST_SIZE_MM, _MOST_SIZE_MM = 0.2, 25.0
 
 
@@ -64,6 +61,7 @@ def body_of(
         part, metal = part_of(piece, node), metal_of(piece, node)
         if metal is not None:
             parts[node] = cells_of(part.form, metal, placed[node], stands_of(piece, part), size)
+    _lay_bundles(parts, [join for join in piece.joins if join.id in {*making, *made}], piece)
     starts = dict(zip(parts, np.cumsum([0, *(len(one) for one in parts.values())]), strict=False))
     marks = {mark.join: mark for mark in picture.joins}
     joins = {join.id: join for join in piece.joins}
@@ -72,13 +70,18 @@ def body_of(
         for name in (*made, *making)
         for touch in _touches(piece, joins[name], marks[name], parts, starts, name in made)
     ]
+    levels = Levels(parts, touches, joins, starts, lies)
+    for small, large in levels.upon.items():
+        if parts[large].ball:
+            # What sits upon a ball is as high as that is.
+            parts[small] = replace(parts[small], z_mm=parts[small].z_mm + parts[large].across_mm)
     network = assemble(
         parts,
         tuple(touches),
         Ground(surface.effusivity_w_s05_m2k, surface.contact_w_m2k),
-        resting=_resting(
-            parts, [one for one in touches if joins[one.join].kind not in _BESIDE], starts, lies
-        ),
+        resting=levels.resting(),
+        open_to=levels.open_to(),
+        enclosed=levels.enclosed(),
         sinks=_sinks(parts, touches, starts, surface),
         coat=_COAT,
     )
@@ -161,6 +164,25 @@ def _touches(
     return found
 
 
+def _lay_bundles(parts: dict[str, Cells], joins: list[Join], piece: Piece) -> None:
+    """Lay rows that are bundled side by side, their ends together, however they are drawn."""
+    for join in joins:
+        if join.kind != "bundle":
+            continue
+        nodes = [node for one in join.between for node in _nodes(piece, one) if node in parts]
+        for n, node in enumerate(nodes[1:], start=1):
+            cells, first = parts[node], parts[nodes[0]]
+            if cells.row and first.row and math.isfinite(cells.across_mm):
+                along = np.hypot(cells.x_mm - cells.x_mm[0], cells.y_mm - cells.y_mm[0])
+                parts[node] = replace(
+                    cells, x_mm=first.x_mm[0] + along, y_mm=first.y_mm[0] + n * cells.across_mm + 0 * along
+                )
+        if nodes and parts[nodes[0]].row:
+            cells = parts[nodes[0]]
+            along = np.hypot(cells.x_mm - cells.x_mm[0], cells.y_mm - cells.y_mm[0])
+            parts[nodes[0]] = replace(cells, x_mm=cells.x_mm[0] + along, y_mm=cells.y_mm[0] + 0 * along)
+
+
 def _place(join: Join, number: int, of: int) -> str:
     return join.id if of == 1 else f"{join.id}#{number + 1}"
 
@@ -179,28 +201,6 @@ def _spot(
         return mark.spots[number]
     small = one if one.volume_m3.sum() <= other.volume_m3.sum() else other
     return min(mark.spots, key=lambda spot: float(np.hypot(small.x_mm - spot[0], small.y_mm - spot[1]).min()))
-
-
-def _resting(
-    parts: dict[str, Cells], touches: list[Touch], starts: dict[str, int], lies: Lies
-) -> dict[str, Floats]:
-    """Give the area, m², with which the parts that lie lowest rest on the block.
-
-    What sits upon another part does not touch it. Turned over, a body with parts upon it lies on them: it rests on
-    three tenths of its face, on edge on a tenth.
-    """
-    upon = set()
-    for touch in touches:
-        small = _owner(starts, int(touch.i[0]))
-        if small != _owner(starts, int(touch.j[0])):
-            upon.add(small)
-    lowest = [node for node in parts if node not in upon] or list(parts)
-    share = {"front-up": 1.0, "back-up": _TURNED_SHARE if upon else 1.0, "on-edge": _EDGE_SHARE}[lies]
-    return {node: parts[node].rests_m2 * share for node in lowest}
-
-
-def _owner(starts: dict[str, int], cell: int) -> str:
-    return max((start, node) for node, start in starts.items() if start <= cell)[1]
 
 
 def _sinks(

@@ -37,7 +37,6 @@ Stand = Literal["flat", "upright"]
 
 CONVECTION_W_M2K = 12.0
 _WIRE_CONVECTION_W_MK = 0.033
-_WIRE_FILM_MM = 5.0
 TUBE_CELLS_ROUND = 8
 LYING_SHARE = 0.3
 _MM2, _MM3 = 1e-6, 1e-9
@@ -47,8 +46,9 @@ _MM2, _MM3 = 1e-6, 1e-9
 class Cells:
     """The cells of one part: arrays of one length, SI units but for places, which are mm.
 
-    `above_m2` and `below_m2` are what a flame from above or from below sees, `rests_m2` what touches the block
-    when the part lies on it. `depth_m` is the way from a touched face to the middle of the cell, `run_m` from a
+    `above_m2` and `below_m2` are what a flame from above or from below sees where the part is wide for it; where it is
+    thin, of `across_mm`, the gas washes `wash_m2` of it all round, as a wire or a `ball`. `z_mm` is how high a cell stands
+    over what the part stands on. `rests_m2` is what touches the block when the part lies on it. `depth_m` is the way from a touched face to the middle of the cell, `run_m` from a
     cell's end. `border` marks the cells at the edge of a sheet, `foot` those a part stands on, `along` orders a
     row of cells. `links` are pairs of cells with the conductance between them, W/K.
     """
@@ -61,8 +61,11 @@ class Cells:
     rests_m2: Floats
     x_mm: Floats
     y_mm: Floats
+    z_mm: Floats
     links: tuple[tuple[NDArray[np.int64], NDArray[np.int64], Floats], ...]
-    film: float
+    wash_m2: Floats
+    across_mm: float
+    ball: bool
     convection_w_m2k: float
     depth_m: float
     run_m: float
@@ -78,11 +81,6 @@ class Cells:
         """What each cell takes up for each degree, J/K."""
         made: Floats = self.volume_m3 * (self.metal.density_g_cm3 * 1000 * self.metal.specific_heat_j_kgk)
         return made
-
-
-def wire_film(thick_mm: float) -> float:
-    """Give how much better thin wire takes heat from a flame, as a factor of the film coefficient."""
-    return max(1.0, math.sqrt(_WIRE_FILM_MM / thick_mm))
 
 
 def wire_convection_w_m2k(thick_mm: float) -> float:
@@ -133,8 +131,11 @@ def _lumped(form: Ball | Lump, metal: Metal, placed: PlacedPart, volume: float, 
         rests_m2=one * math.pi * (across / 6) ** 2 * _MM2,
         x_mm=one * placed.x_mm,
         y_mm=one * placed.y_mm,
+        z_mm=one * across / 2,
         links=(),
-        film=1.0,
+        wash_m2=one * surface * _MM2,
+        across_mm=across,
+        ball=True,
         convection_w_m2k=CONVECTION_W_M2K,
         depth_m=across / 2000,
         run_m=across / 2000,
@@ -160,7 +161,7 @@ def _wire(form: Wire, metal: Metal, placed: PlacedPart, stands: Stand, size_mm: 
         line=_line_of(placed, form.length_mm, form.closed, stands),
         size_mm=size_mm,
         depth_mm=thick / 2,
-        film=wire_film(thick),
+        across_mm=thick,
         convection=wire_convection_w_m2k(thick),
         closed=form.closed,
         upright=stands == "upright" and not form.closed,
@@ -180,7 +181,7 @@ def _strip(form: Strip, metal: Metal, placed: PlacedPart, stands: Stand, size_mm
         line=_line_of(placed, form.length_mm, form.closed, "flat"),
         size_mm=size_mm,
         depth_mm=form.width_mm / 2 if on_edge else form.thickness_mm / 2,
-        film=1.0,
+        across_mm=form.width_mm if on_edge else math.inf,
         convection=CONVECTION_W_M2K,
         closed=form.closed,
         upright=False,
@@ -214,7 +215,7 @@ def _row(
     line: list[tuple[float, float]],
     size_mm: float,
     depth_mm: float,
-    film: float,
+    across_mm: float,
     convection: float,
     closed: bool,
     upright: bool,
@@ -243,8 +244,11 @@ def _row(
         rests_m2=rests * _MM2,
         x_mm=x,
         y_mm=y,
+        z_mm=np.arange(0.5, count) * (long_mm if upright else 0.0),
         links=((here, here + 1, conductance),),
-        film=film,
+        wash_m2=np.maximum(surface - 2 * rests, surface / 2) * _MM2,
+        across_mm=across_mm,
+        ball=False,
         convection_w_m2k=convection,
         depth_m=depth_mm / 1000,
         run_m=long_mm / 2000,
@@ -295,8 +299,11 @@ def _sheet(form: Sheet, metal: Metal, placed: PlacedPart, stands: Stand, size_mm
         rests_m2=rests * _MM2,
         x_mm=x,
         y_mm=y,
+        z_mm=(grid.y_mm - rings[0][:, 1].min()) if stands == "upright" else np.zeros(len(face)),
         links=((i, j, metal.conductivity_w_mk * shared * thick / apart / 1000),),
-        film=1.0,
+        wash_m2=face * _MM2,
+        across_mm=math.inf,
+        ball=False,
         convection_w_m2k=CONVECTION_W_M2K,
         depth_m=thick / 2000,
         run_m=grid.width_mm / 2000,
@@ -372,11 +379,14 @@ def _tube(form: Tube, metal: Metal, placed: PlacedPart, stands: Stand, size_mm: 
         rests_m2=rests * _MM2,
         x_mm=x,
         y_mm=y,
+        z_mm=np.asarray(ring + 0.5, float) * (long_mm if stands == "upright" else 0.0),
         links=(
             (number[:-1].ravel(), number[1:].ravel(), lengthwise),
             (number.ravel(), np.roll(number, -1, axis=1).ravel(), crosswise),
         ),
-        film=1.0,
+        wash_m2=(one * skin - 2 * rests * (rests < skin / 4)) * _MM2,
+        across_mm=form.outer_mm,
+        ball=False,
         convection_w_m2k=CONVECTION_W_M2K,
         depth_m=wall / 2000,
         run_m=long_mm / 2000,

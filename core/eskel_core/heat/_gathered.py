@@ -13,7 +13,7 @@ from typing import Literal
 import numpy as np
 
 from ..forms import Form, Strip, Wire
-from ._cells import CONVECTION_W_M2K, wire_convection_w_m2k, wire_film
+from ._cells import CONVECTION_W_M2K, wire_convection_w_m2k
 from ._network import Network
 
 Gather = Literal["coil", "charge"]
@@ -48,18 +48,22 @@ def gather(network: Network, to: Gathered, length_mm: float) -> Network:
         surface = math.pi**2 * to.across_mm * thick * 1e-6
         turn = 2 * length_mm / to.across_mm * (np.arange(many) + 0.5) / many
         x, y = to.across_mm / 2 * np.cos(turn), to.across_mm / 2 * np.sin(turn)
-        film, convection = wire_film(thick), wire_convection_w_m2k(thick)
+        across, convection = thick, wire_convection_w_m2k(thick)
     else:
         surface = math.pi * to.across_mm**2 * 1e-6
         x = y = np.zeros(many)
-        film, convection = 1.0, CONVECTION_W_M2K
+        across, convection = to.across_mm, CONVECTION_W_M2K
     share = network.capacity_j_k / network.capacity_j_k.sum()
     less = surface / max(float(network.surface_m2.sum()), 1e-12)
     return replace(
         network,
         surface_m2=surface * share,
-        above_m2=surface / 2 * film * share,
-        below_m2=surface / 2 * film * share,
+        above_m2=surface / 2 * share,
+        below_m2=surface / 2 * share,
+        wash_m2=surface * share,
+        across_mm=np.full(many, across),
+        ball=np.full(many, to.how == "charge"),
+        z_mm=np.zeros(many),
         convection_w_m2k=np.full(many, convection),
         x_mm=x,
         y_mm=y,

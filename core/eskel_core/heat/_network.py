@@ -17,6 +17,7 @@ DRY_W_M2K = 5_000.0
 GLASSY_W_M2K = 20_000.0
 _APART_MM = 10_000.0
 Indices = NDArray[np.int64]
+Flags = NDArray[np.bool_]
 
 
 @dataclass(frozen=True)
@@ -45,7 +46,7 @@ class Network:
 
     `conduction` is the sparse matrix, W/K, of the metal and the joins already made (its rows sum to zero);
     `touches` are the joins of this heat. Bodies that nothing ties together lie far apart, as a smith lays them for the
-    flame; `drawn_x_mm` and `drawn_y_mm` are where they are in the picture. `ground` are the cells that touch the block with their areas, m².
+    flame; `z_mm` is how high a cell stands; `drawn_x_mm` and `drawn_y_mm` are where they are in the picture. `ground` are the cells that touch the block with their areas, m².
     """
 
     nodes: tuple[str, ...]
@@ -60,8 +61,12 @@ class Network:
     heated: Floats
     above_m2: Floats
     below_m2: Floats
+    wash_m2: Floats
+    across_mm: Floats
+    ball: Flags
     x_mm: Floats
     y_mm: Floats
+    z_mm: Floats
     drawn_x_mm: Floats
     drawn_y_mm: Floats
     conduction: Any
@@ -99,6 +104,8 @@ def assemble(
     ground: Ground | None = None,
     *,
     resting: dict[str, Floats] | None = None,
+    open_to: dict[str, tuple[Floats, Floats]] | None = None,
+    enclosed: dict[str, Floats] | None = None,
     sinks: tuple[tuple[int, float], ...] = (),
     coat: float | None = None,
     lossless: bool = False,
@@ -106,7 +113,8 @@ def assemble(
     """Put cells of parts, in the order given, and the touches between them into one network.
 
     Touches name cells by their number in the whole. `resting` gives the area, m², with which each cell of a part
-    rests on the ground. A flux `coat` is an emissivity that the seams of the touches have whatever their heat;
+    rests on the ground, `open_to` how open, 0 to 1, each cell of a part is to a flame from above and from below (all of
+    them where it is not told), `enclosed` the faces of it, m², that look into a hollow. A flux `coat` is an emissivity that the seams of the touches have whatever their heat;
     `lossless` takes away every loss to the air.
     """
     starts = np.cumsum([0, *(len(cells) for cells in parts.values())])
@@ -121,13 +129,17 @@ def assemble(
     rests = {} if resting is None or ground is None or ground.contact_w_m2k <= 0 else resting
     area = whole([rests.get(name, 0.0) for name in parts])
     here = np.flatnonzero(area > 0)
-    surface = np.maximum(whole([cells.surface_m2 for cells in many]) - area, 0.0)
+    inside = whole([(enclosed or {}).get(name, 0.0) for name in parts])
+    surface = np.maximum(whole([cells.surface_m2 for cells in many]) - area - inside, 0.0)
+    seen = open_to or {}
+    up, down = (whole([seen[name][n] if name in seen else 1.0 for name in parts]) for n in (0, 1))
     above, below = (
-        whole([cells.above_m2 * cells.film for cells in many]),
-        whole([cells.below_m2 * cells.film for cells in many]),
+        up * whole([cells.above_m2 for cells in many]),
+        down * whole([cells.below_m2 for cells in many]),
     )
+    wash = whole([cells.wash_m2 for cells in many])
     for touch in touches:
-        _cover(touch, surface, above, below)
+        _cover(touch, surface, above, below, wash)
     clean = whole([cells.metal.emissivity_clean for cells in many])
     heated = whole([cells.metal.emissivity_heated for cells in many])
     for touch in touches if coat is not None else ():
@@ -149,6 +161,10 @@ def assemble(
         heated=heated,
         above_m2=above,
         below_m2=below,
+        wash_m2=wash * np.maximum(up, down),
+        across_mm=whole([cells.across_mm for cells in many]),
+        ball=whole([cells.ball for cells in many]).astype(bool),
+        z_mm=whole([cells.z_mm for cells in many]),
         x_mm=drawn + _APART_MM * _bodies(len(drawn), conduction, touches),
         y_mm=drawn_y,
         drawn_x_mm=drawn,
@@ -175,15 +191,14 @@ def _conduction(many: list[Cells], starts: Any, touches: tuple[Touch, ...]) -> A
     return _matrix(int(starts[-1]), within + across)
 
 
-def _cover(touch: Touch, surface: Floats, above: Floats, below: Floats) -> None:
-    """Take the touching faces away from what loses heat, and from what a flame sees of the cell below."""
-    for cells, seen in ((touch.i, None), (touch.j, above)):
+def _cover(touch: Touch, surface: Floats, above: Floats, below: Floats, wash: Floats) -> None:
+    """Take the touching faces away from what loses heat, and from what a flame sees of the cells on either side."""
+    for cells, seen in ((touch.i, below), (touch.j, above)):
         hidden = np.zeros(len(surface))
         np.add.at(hidden, cells, touch.area_m2)
-        if seen is not None:
-            np.multiply(seen, 1 - np.minimum(0.9, hidden / np.maximum(surface, 1e-12) * 2), out=seen)
-        else:
-            np.multiply(below, 1 - np.minimum(0.9, hidden / np.maximum(surface, 1e-12) * 2), out=below)
+        share = hidden / np.maximum(surface, 1e-12)
+        seen *= 1 - np.minimum(0.9, 2 * share)
+        wash *= 1 - np.minimum(0.9, share)
     for cells in (touch.i, touch.j):
         np.subtract.at(surface, cells, touch.area_m2)
     np.maximum(surface, 0.0, out=surface)

@@ -2,34 +2,87 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
 from dataclasses import dataclass
+from typing import Literal
 
-from ..metals import Flux, Torch
-from ._aims import Stage
+from ..metals import Flux, Metal, Torch
+from ._aims import Aim
 from ._grid import Floats
-from ._march import ROOM_C, Energy
+from ._hands import MOST_SPREAD
+from ._march import ROOM_C
 from ._network import Indices, Network
 
-FLOW_HOLD_S = 0.5
 MOST_TAKEN = 0.5
+LIQUID_SHARE = 0.15
+# A place that passes the boiling point of its flux faster than this throws its chips, °C/s (our own default).
+BOILS_C_S = 15.0
+# After so long without its sign a stage is helped by a tenth more, and again (the brief's programme of signs).
+WAIT_S, NOTCH = 8.0, 0.1
+# A flame that is brushed over the work can be left on it longer: up to half of the time.
+MOST_BRUSHED = 2.0
+SignKind = Literal["crust", "dark", "clear", "glow", "range", "spins", "size", "runs", "count"]
+
+
+@dataclass(frozen=True)
+class Sign:
+    """What ends a stage: something seen, of a part or at a join (None: all over), where cells come to `c`, °C.
+
+    `coolest` waits for the coolest of them, else the hottest shows it. `runs` needs no cells: every goal is reached.
+    """
+
+    kind: SignKind
+    about: str | None = None
+    cells: tuple[int, ...] = ()
+    c: float = 0.0
+    coolest: bool = True
+    word: str | None = None
+
+    @property
+    def key(self) -> str:
+        """A name for it that stays the same."""
+        return f"{self.kind}:{self.about or ''}:{self.c:g}:{'all' if self.coolest else 'first'}"
+
+
+@dataclass(frozen=True)
+class Stage:
+    """One thing to do with the flame: where, at which setting (0.3 to 1), until what is seen; or for a count of seconds.
+
+    Where its sign stays away a tenth more is given every `wait_s`, up to full; never with 0. With `nearer`
+    the flame comes nearer by and by, by so much of what it gives every second.
+    """
+
+    aim: Aim
+    setting: float
+    until: Sign
+    seconds: float | None = None
+    wait_s: float = WAIT_S
+    nearer: float = 0.0
+
+    @property
+    def key(self) -> tuple[str, float, str]:
+        """A name for it that stays the same."""
+        return self.aim.key, self.setting, self.until.key
 
 
 @dataclass(frozen=True)
 class Goal:
-    """What a heat is to reach: a seam (or a whole part) at or above a temperature, °C, for half a second."""
+    """What a heat is to reach: a seam (or a whole part) at or above a temperature, °C, for half a second.
+
+    With `ever`, each place of it once: it need not all be there at one time.
+    """
 
     id: str
     cells: Indices
     reach_c: float
+    ever: bool = False
 
 
 @dataclass(frozen=True)
 class Limit:
-    """What a heat is to spare: cells that must stay below a temperature, °C."""
+    """What a heat is to spare: cells that must stay below a temperature, °C; from `soft_c` on it shows."""
 
     id: str
-    kind: str
+    kind: Literal["part", "join"]
     cells: Indices
     below_c: float
     soft_c: float | None = None
@@ -45,30 +98,18 @@ class Event:
     at_c: float
 
 
-@dataclass
-class Trace:
-    """What was seen: `times_s` (k), every cell's temperature `t_c` (k, n), events, when each goal was reached."""
+@dataclass(frozen=True)
+class Brought:
+    """A light part that is brought in when the solder on the other side of its touch is liquid."""
 
-    times_s: Floats
-    t_c: Floats
-    events: list[Event]
-    reached: dict[str, float]
-    tightest: tuple[str, float, float] | None
-    energy: Energy
-    stored_j: float
-    block: Floats
-    stages_s: list[float]
-
-    def done_s(self, goals: tuple[Goal, ...]) -> float | None:
-        """When the last goal was reached, s; None when one never was."""
-        if any(goal.id not in self.reached for goal in goals):
-            return None
-        return max((self.reached[goal.id] for goal in goals), default=0.0)
+    place: str
+    node: str
+    liquid_c: float
 
 
 @dataclass(frozen=True)
 class HeatSetup:
-    """Everything that a rehearsal of one heat is made of."""
+    """Everything that a rehearsal of one heat is made of. `wet` flux may boil; `spread` is that of the torch's strength."""
 
     network: Network
     torch: Torch
@@ -76,13 +117,13 @@ class HeatSetup:
     limits: tuple[Limit, ...]
     flux: Flux | None
     factor: float = 1.0
+    spread: float = MOST_SPREAD
     room_c: float = ROOM_C
     block: Floats | None = None
+    wet: bool = True
+    brought: Brought | None = None
 
 
-def film_of(setup: HeatSetup, stage: Stage, done: Collection[str] = ()) -> Floats:
-    """Give what each cell takes from the flame in a stage for each degree, W/K, when some places are done."""
-    open_places = (share for place, share in stage.aim.places if place not in done)
-    share = next(open_places, stage.aim.share_m2)
-    made: Floats = share * (setup.torch.film_w_m2k * setup.factor * stage.setting)
-    return made
+def slumps_c(metal: Metal) -> float:
+    """Give where a part slumps, °C: 15 % of it liquid, spread evenly between solidus and liquidus."""
+    return metal.solidus_c + LIQUID_SHARE * max(metal.liquidus_c - metal.solidus_c, 4.0)

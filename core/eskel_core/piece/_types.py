@@ -178,6 +178,7 @@ class Join(Named):
     resized_later: bool = False
     beside_detail: bool = False
     through: tuple[PartRef, ...] = ()
+    brought_in: bool | None = None
     shields: tuple[Shield, ...] = ()
     after: tuple[Id, ...] = ()
     by_hand: ByHand | None = None
@@ -211,11 +212,12 @@ class RehearsedHeat(Record):
 
     Times in s, low with a strong torch, high with a weak one, null where it never comes to that; `settles_c` is where
     the work settles when it never flows, °C; `above_700_s` how long silver with copper in it is above 700 °C in air;
-    `factor` and `spread` (of its logarithm) are the torch's that it was reckoned with; `forms` names the forms that it was rehearsed with.
+    `solders` are those that it was rehearsed with; `factor` and `spread` (of its logarithm) are the torch's that it was reckoned with; `forms` names the forms that it was rehearsed with.
     """
 
     joins: tuple[Id, ...] = ()
     work: Id | None = None
+    solders: tuple[str, ...] = ()
     torch: str
     surface: str
     flux: str

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from ..metals import Metal, fluxes, pickles
 from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, RehearsedHeat, part_of
 from ..pot import COLD_POT_C, pickle_minutes, scale_of
@@ -206,7 +208,7 @@ def _heat(script: _Script, heat: Heat) -> None:
         HeatStep(
             n=script.next_n,
             parts=parts_of_heat(course, heat),
-            minutes=round(time.likely_s / 60, 2) if time and time.likely_s else _MINUTES["heat"],
+            minutes=_half_minutes(time.likely_s) if time and time.likely_s else _MINUTES["heat"],
             heat_no=heat.number,
             purpose=heat.filler.purpose,
             work=heat.work,
@@ -226,6 +228,11 @@ def _heat(script: _Script, heat: Heat) -> None:
             **said(*heat_lines(course, heat, joins)),
         )
     )
+
+
+def _half_minutes(seconds: float) -> float:
+    """Give a time at the torch as a smith counts it: in half minutes, at least one."""
+    return max(1, math.ceil(seconds / 30)) / 2
 
 
 def _likely(one: RehearsedHeat) -> LikelyTime:

@@ -5,7 +5,7 @@ habits and `what_would_help`, each tried by the model; `use` copies what was fou
 read it; a `TorchFactor` is how strong this bench's torch is, and `calibrate` reckons it from logged heats.
 """
 
-from ._calibrate import Calibration, LoggedHeat, TorchFactor, calibrate
+from ._calibrate import Calibration, LoggedHeat, TorchFactor, WhyNot, calibrate
 from ._compare import what_would_help
 from ._rehearse import rehearse_heat
 from ._scene import FLAME_SETTINGS, Progress
@@ -23,6 +23,7 @@ __all__ = [
     "Rehearsal",
     "Seconds",
     "TorchFactor",
+    "WhyNot",
     "calibrate",
     "out_of_date",
     "read_rehearsal",

@@ -1,33 +1,49 @@
-"""Balling rehearsed: how the ball grows under the flame, when to lift it off, and when the ball would let go."""
+"""Balling rehearsed: how the ball grows under the flame, when to lift it off, when it would let go, and how hands fare.
+
+The growth is reckoned at a few strengths of the flame; each hand's own lies between them. A hand lifts the flame a little
+after it sees the size (or, where none is told, that the end has drawn up): it does well if the ball then still hangs.
+"""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
 
 from ..faults import refuse
 from ..forms import Wire, profile_across_mm
-from ..heat import Growth, grow_ball
+from ..heat import HANDS, LATE_S, LEAST_STAGE_S, SETTING, STRENGTH, Growth, grow_ball, hands_of
 from ..piece import Part, Piece, metal_of, part_of
 from ..units import about, celsius, length
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools
+from ._hands import verdict_of
+from ._scene import FLAME_SETTINGS
 from ._show import asked_for
 from ._types import (
     BallShown,
     EventShown,
     Habit,
+    HandMark,
+    Hands,
     Line,
     Rehearsal,
     Seconds,
     Series,
+    SpoiltHands,
     StageShown,
-    Verdict,
+    Until,
     found_in,
 )
-from ._words import seconds_words
+from ._words import flame_words, seconds_words
 
 LONGEST_S = 120.0
+# The strengths of the flame at which the growth is reckoned; the middle hand's is in the middle.
+_STRENGTHS = (0.6, 0.8, 1.0, 1.25, 1.6)
+_MIDDLE = 2
 
 
 def ball_rehearsed(
@@ -47,27 +63,21 @@ def ball_rehearsed(
         )
     across = profile_across_mm(part.form.profile)
 
-    def grown(strength: float) -> Growth:
+    def grown(strength: float, open_by: float) -> Growth:
         return grow_ball(
             metal,
             across,
             part.form.length_mm if isinstance(part.form, Wire) else across,
             tools.torch,
             ball_mm=work.ball_mm,
-            setting=setting,
+            setting=open_by,
             factor=factor.factor * strength,
             longest_s=LONGEST_S,
         )
 
-    ball = _Balling(
-        part=part,
-        wanted_mm=work.ball_mm,
-        across_mm=across,
-        grown=grown(1.0),
-        strong=grown(math.exp(factor.spread)),
-        weak=grown(math.exp(-factor.spread)),
-    )
-    verdict, tip_c = ball.verdict, ball.grown.tip_c
+    ball = _found(part, work.ball_mm, across, factor.spread, habit, setting, grown)
+    hands, tip_c = ball.hands, ball.grown.tip_c
+    verdict = verdict_of(hands)
     line = Line(
         id=part.id,
         title=part.title,
@@ -79,13 +89,14 @@ def ball_rehearsed(
     return Rehearsal(
         **asked_for(piece, facts, tools, factor, habit, setting),
         verdict=verdict,
+        hands=hands,
         **found_in(*ball.lines),
-        programme=(ball.stage(setting),),
+        programme=(ball.stage(),),
         seconds_to_flow=ball.seconds,
         series=Series(time_s=tuple(round(float(t), 2) for t in ball.grown.times_s), parts=(line,), joins=()),
         events=ball.events,
         tightest=None,
-        settles_c=round(float(tip_c.max()), 1) if verdict == "never" else None,
+        settles_c=round(float(tip_c.max()), 1) if verdict == "never" and ball.grown.drops_s is None else None,
         above_700_s=0.0,
         peaks=(),
         left_out=(),
@@ -93,39 +104,104 @@ def ball_rehearsed(
     )
 
 
+def _found(
+    part: Part,
+    wanted_mm: float | None,
+    across_mm: float,
+    spread: float,
+    habit: Habit,
+    setting: float,
+    grown: Callable[[float, float], Growth],
+) -> _Balling:
+    """Open the flame as far as most hands do well with; in a habit as far as was asked."""
+
+    def at(open_by: float) -> _Balling:
+        return _Balling(
+            part, wanted_mm, across_mm, spread, open_by, tuple(grown(one, open_by) for one in _STRENGTHS)
+        )
+
+    if habit != "best":
+        return at(setting)
+    tried = []
+    for open_by in FLAME_SETTINGS:
+        tried.append(at(open_by))
+        likely = tried[-1].done_s(tried[-1].grown)
+        if likely is None or (tried[-1].hands.well >= 0.9 * HANDS and likely >= LEAST_STAGE_S):
+            break
+    return max(
+        tried, key=lambda one: (one.hands.well, min(LEAST_STAGE_S, one.done_s(one.grown) or 0.0), one.open_by)
+    )
+
+
 @dataclass(frozen=True)
 class _Balling:
-    """An end that draws up: as it likely grows, and under a stronger and a weaker flame. `wanted_mm` None: as it comes."""
+    """An end that draws up, as it grows at each of a few strengths of a flame that is open so far. `wanted_mm` None: as it comes."""
 
     part: Part
     wanted_mm: float | None
     across_mm: float
-    grown: Growth
-    strong: Growth
-    weak: Growth
+    spread: float
+    open_by: float
+    at: tuple[Growth, ...]
+
+    @property
+    def grown(self) -> Growth:
+        """As it grows in the middle hand."""
+        return self.at[_MIDDLE]
 
     def done_s(self, grown: Growth) -> float | None:
-        """When the flame is lifted, s: at the size wanted, else as soon as the end has melted."""
+        """When the sign is seen, s: the size wanted, else that the end has melted."""
         return grown.melts_s if self.wanted_mm is None else grown.lifts_s
+
+    def _each(self) -> list[tuple[float, float]]:
+        """Give for each hand when its sign is seen and when the ball would let go, s; infinite where never."""
+        logs = np.log(np.array(_STRENGTHS))
+        # A time that is never is far beyond every other; between the strengths, rates go evenly.
+        signs = np.array([1 / one if (one := self.done_s(grown)) else 0.0 for grown in self.at])
+        drops = np.array([1 / grown.drops_s if grown.drops_s else 0.0 for grown in self.at])
+        seen = []
+        for hand in hands_of(self.spread):
+            off = hand[SETTING] / self.open_by if self.open_by < 1 else 0.0
+            strength = math.log(hand[STRENGTH] * max(0.3, 1 + off))
+            sign, drop = (float(np.interp(strength, logs, rates)) for rates in (signs, drops))
+            seen.append((1 / sign if sign > 0 else math.inf, 1 / drop if drop > 0 else math.inf))
+        return seen
+
+    @cached_property
+    def hands(self) -> Hands:
+        """How the hands fare: lifted in time, let go, or never drawn up."""
+        marks, well = [], 0
+        for hand, (sign, drop) in zip(hands_of(self.spread), self._each(), strict=True):
+            if math.isinf(sign) or sign > LONGEST_S:
+                gone = drop < LONGEST_S
+                marks.append(
+                    HandMark(
+                        kind="drops" if gone else "too-cool",
+                        about=self.part.id,
+                        seconds=round(min(drop, LONGEST_S), 1),
+                    )
+                )
+            elif drop < sign + hand[LATE_S]:
+                marks.append(HandMark(kind="drops", about=self.part.id, seconds=round(drop, 1)))
+            else:
+                well += 1
+        dropped = sum(one.kind == "drops" for one in marks)
+        spoilt = (SpoiltHands(about=self.part.id, kind="drops", count=dropped),) if dropped else ()
+        return Hands(tried=HANDS, well=well, short=len(marks) - dropped, spoilt=spoilt, marks=tuple(marks))
 
     @property
     def seconds(self) -> Seconds | None:
-        """How long it takes, as a band; None where it is never done."""
+        """How long it takes, as a band over the hands; None where the middle hand never gets there."""
         likely = self.done_s(self.grown)
         if likely is None:
             return None
-        low, high = self.done_s(self.strong), self.done_s(self.weak)
-        return Seconds(low=_r(low), likely=round(likely, 2), high=_r(high))
-
-    @property
-    def verdict(self) -> Verdict:
-        """Whether it comes to the size wanted, falls, or is never molten."""
-        grown = self.grown
-        if self.wanted_mm is not None and self.wanted_mm > grown.limit_mm and grown.drops_s is not None:
-            return "harms"
-        if self.done_s(grown) is not None or grown.lifts_s is not None:
-            return "flows"
-        return "harms" if grown.drops_s is not None else "never"
+        seen = sorted(sign for sign, _ in self._each())
+        low, high = seen[HANDS // 10], seen[HANDS - 1 - HANDS // 10]
+        return Seconds(
+            low=_r(min(low, likely)),
+            likely=round(likely, 2),
+            high=None if math.isinf(high) else _r(max(high, likely)),
+        )
 
     @property
     def what(self) -> str:
@@ -141,29 +217,45 @@ class _Balling:
     @property
     def lines(self) -> tuple[str, ...]:
         """What was found, the sentence that matters first."""
-        grown = self.grown
+        grown, hands = self.grown, self.hands
         limit = f"it lets go of the wire at {length(grown.limit_mm, 1)}"
-        match self.verdict:
-            case "flows":
-                return f"The ball {self.what} after {self.words}.", f"Lift the flame then: {limit}."
-            case "harms":
-                wanted = f"It was to be {about(self.wanted_mm or 0)}"
-                return "The ball lets go.", f"{wanted}, and {limit}, after {grown.drops_s or 0:.0f} s."
-            case _:
-                size = f" and the ball to {length(grown.diameter_mm[-1], 1)}" if grown.melts_s else ""
-                ends = f"The end comes to {celsius(grown.tip_c[-1])}{size}."
-                return "It never comes to that with this flame.", ends
+        if hands.well:
+            share = f"{hands.well} of {hands.tried} hands bring it off"
+            wrong = [one for one in (_often(hands),) if one]
+            return (
+                f"{share}: the ball {self.what} after {self.words or 'a while'}.",
+                *wrong,
+                f"Lift the flame then: {limit}.",
+            )
+        if grown.drops_s is not None:
+            wanted = f"It was to be {about(self.wanted_mm or 0)}"
+            return "The ball lets go.", f"{wanted}, and {limit}, after {grown.drops_s:.0f} s."
+        size = f" and the ball to {length(grown.diameter_mm[-1], 1)}" if grown.melts_s else ""
+        return (
+            "It never comes to that with this flame.",
+            f"The end comes to {celsius(grown.tip_c[-1])}{size}.",
+        )
 
-    def stage(self, setting: float) -> StageShown:
+    def stage(self) -> StageShown:
         """The one thing to do: hold the end in the flame until it is done."""
-        until = f", until it {self.what}: {self.words}." if self.words else "."
+        sized = self.wanted_mm is not None
+        sign = (
+            f"the ball is as large as the mark ({about(self.wanted_mm or 0)})"
+            if sized
+            else "the end has drawn up and spins"
+        )
         end = float(self.grown.times_s[-1])
+        told = f" ({self.words})" if self.words else ""
         return StageShown(
-            text=f"Hold the flame on the end of {self.part.title}, the ball in the middle of it{until}",
+            text=f"Hold the end of {self.part.title} in the flame, along it, {flame_words(self.open_by)}, until {sign}; then off at once{told}.",
             aim="part",
             about=self.part.id,
             side="above",
-            setting=setting,
+            setting=self.open_by,
+            until=Until(sign="size" if sized else "spins", about=self.part.id),
+            if_late="If it stays away, open the flame further."
+            if self.open_by < 1
+            else "If it stays away, this flame is too small.",
             seconds=self.seconds or Seconds(low=None, likely=round(end, 1), high=None),
             marks=(),
             reach_mm=0.0,
@@ -194,6 +286,14 @@ class _Balling:
             limit_mm=round(self.grown.limit_mm, 2),
             drops_s=_r(self.grown.drops_s),
         )
+
+
+def _often(hands: Hands) -> str:
+    """Tell what goes wrong most often."""
+    dropped = sum(one.count for one in hands.spoilt)
+    if dropped >= hands.short:
+        return f"Most often, in {dropped}, the ball lets go." if dropped else ""
+    return f"Most often, in {hands.short}, it never draws up."
 
 
 def _r(value: float | None) -> float | None:

@@ -11,6 +11,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 PRIOR_SPREAD = math.log(1.4)
 TIMING_SPREAD = 0.15
@@ -18,6 +19,8 @@ _LEAST_TIMING = 0.06
 _FREEDOM = 3.0
 _ROUNDS = 60
 _WILD = 0.35
+_SHORTEST_SHARE, _LONGEST_TIMES = 0.5, 3.0
+WhyNot = Literal["clicked-through", "interrupted"]
 
 
 @dataclass(frozen=True)
@@ -44,6 +47,8 @@ class LoggedHeat:
 class Calibration:
     """The torch factor of a bench, the factor that each logged heat speaks for, and how it weighs (0 to 1).
 
+    A heat that counts for nothing speaks for a factor all the same, weighs 0, and `why_not` says why.
+
     `torch` is for predictions: its spread holds that of the factor and that of a smith's timing. `known` is the
     spread of the factor alone.
     """
@@ -53,18 +58,39 @@ class Calibration:
     speaks_for: tuple[float, ...]
     weights: tuple[float, ...]
     wild: tuple[bool, ...]
+    why_not: tuple[WhyNot | None, ...]
+
+
+def why_not(heat: LoggedHeat) -> WhyNot | None:
+    """Say why a logged heat teaches nothing of the torch: shorter than half, or longer than three times, of what any hand takes.
+
+    >>> why_not(LoggedHeat(20, 30, 45, 1.0, 0.3, 4.0)), why_not(LoggedHeat(20, 30, 45, 1.0, 0.3, 140.0))
+    ('clicked-through', 'interrupted')
+    """
+    if heat.actual_s < _SHORTEST_SHARE * min(heat.low_s or heat.likely_s, heat.likely_s):
+        return "clicked-through"
+    if heat.actual_s > _LONGEST_TIMES * max(heat.high_s or heat.likely_s, heat.likely_s):
+        return "interrupted"
+    return None
 
 
 def calibrate(heats: Sequence[LoggedHeat]) -> Calibration:
     """Reckon the torch factor from logged heats, in the order in which they were made; none of them gives the prior."""
     implied = [implied_log(heat) for heat in heats]
-    middle, known, timing, weights = _fit(implied)
+    reasons = tuple(why_not(heat) for heat in heats)
+    counted = [one for one, reason in zip(implied, reasons, strict=True) if reason is None]
+    middle, known, timing, some = _fit(counted)
+    left = iter(some)
+    weights = tuple(next(left) if reason is None else 0.0 for reason in reasons)
     return Calibration(
-        torch=TorchFactor(math.exp(middle), _predictive(known, timing, len(implied))),
+        torch=TorchFactor(math.exp(middle), _predictive(known, timing, len(counted))),
         known=known,
         speaks_for=tuple(math.exp(one) for one in implied),
         weights=weights,
-        wild=tuple(weight < _WILD for weight in weights),
+        wild=tuple(
+            reason is None and weight < _WILD for weight, reason in zip(weights, reasons, strict=True)
+        ),
+        why_not=reasons,
     )
 
 

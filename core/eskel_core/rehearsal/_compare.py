@@ -4,22 +4,22 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ..heat import Found, HeatSetup
+from ..heat import Followed, HeatSetup, with_setup
 from ..metals import Surface, Torch, solders, surfaces, torches
 from ..piece import Bench, HouseOverrides, Piece
 from ..plan import Plan, plan
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools, facts_of, tools_of
-from ._scene import Progress, Scene, found_for, no_progress, scene_of
-from ._show import verdict_of
-from ._types import Habit, HabitTried, Help, Verdict
-from ._words import HABITS, fails_words, title_of
+from ._hands import counted, seconds_of, verdict_of
+from ._scene import Progress, Scene, found_for, may_bring, no_progress, scene_of
+from ._types import Habit, HabitTried, Hands, Help
+from ._words import HABITS, most_often, title_of
 
 _HABITS: tuple[Habit, ...] = ("join", "even", "light")
-_TRIED_CELLS = 90
-_TRIED_GENERATIONS = 4
+_TRIED_CELLS = 60
 _MOST_SURFACES = 2
-_SINK_W_K = 0.05
+# Two jaws of cross-lock tweezers.
+_SINK_W_K = 0.012
 _SOFTER = ("hard", "medium", "easy", "extra-easy")
 
 
@@ -28,34 +28,29 @@ def habits_tried(scene: Scene) -> tuple[HabitTried, ...]:
     tried = []
     for habit in _HABITS:
         found = found_for(scene, habit)
-        verdict = verdict_of(found, scene.house)
+        hands = counted(scene.fine.ready, found)
         tried.append(
             HabitTried(
                 habit=habit,
-                verdict=verdict,
+                verdict=verdict_of(hands),
+                hands=hands,
                 seconds=_seconds(found),
-                text=f"{HABITS[habit]}: {_brings(scene, found, verdict)}",
+                text=f"{HABITS[habit]}: {_brings(scene, found, hands)}",
             )
         )
     return tuple(tried)
 
 
-def _seconds(found: Found) -> float | None:
-    return None if found.done_s is None else round(found.done_s, 1)
+def _seconds(found: Followed) -> float | None:
+    seconds = seconds_of(found, None)
+    return None if seconds is None else round(seconds.likely, 1)
 
 
-def _brings(scene: Scene, found: Found, verdict: Verdict) -> str:
-    first = next((event for event in found.trace.events if event.kind in ("melts", "runs-again")), None)
-    after = "" if found.done_s is None else f" after {found.done_s:.0f} s"
-    if first is not None:
-        what = fails_words("part" if first.kind == "melts" else "join", scene.facts.purpose)
-        return f"{title_of(scene.piece, first.about)} {what} after {first.seconds:.0f} s."
-    return {
-        "flows": f"everything is done{after}.",
-        "tight": f"everything is done{after}, with less than the margin to spare.",
-        "harms": f"a limit is passed{after}.",
-        "never": "it never comes to that.",
-    }[verdict]
+def _brings(scene: Scene, found: Followed, hands: Hands) -> str:
+    seconds = _seconds(found)
+    after = "" if seconds is None or not hands.well else f", in about {seconds:.0f} s"
+    wrong = most_often(scene.piece, hands)
+    return f"{hands.well} of {hands.tried} hands{after}.{' ' if wrong else ''}{wrong}"
 
 
 def what_would_help(
@@ -72,7 +67,7 @@ def what_would_help(
 ) -> tuple[Help, ...]:
     """Try a bigger tip, other surfaces, heat from below, a softer solder, and a sink on what runs again.
 
-    Each is tried by the model on a coarser body; what works comes first, then what comes nearest.
+    Each is tried by the model on a coarser body, by all hands; what does well in most of them comes first.
     """
     planned = planned or plan(piece, house, bench)
     tools, facts = tools_of(piece, bench, torch, surface), facts_of(piece, planned, heat_no)
@@ -87,8 +82,11 @@ def what_would_help(
     if facts.spared:
         progress("a sink on what runs again", 0.95)
         found.append(_with_sink(scene_of(piece, facts, tools, factor, _TRIED_CELLS, house)))
-    order = {"flows": 0, "tight": 1, "harms": 2, "never": 3}
-    return tuple(sorted(found, key=lambda one: (order[one.verdict], one.seconds or 0.0)))
+    standing = scene_of(piece, facts, tools, factor, _TRIED_CELLS, house)
+    if may_bring(standing) is None or (len(standing.setup.network.nodes) == 2 and facts.purpose == "solder"):
+        progress("the light part brought in", 0.98)
+        found.append(_brought_in(piece, facts, tools, factor, house))
+    return tuple(sorted(found, key=lambda one: (-one.hands.well, one.seconds or 0.0)))
 
 
 Trial = tuple[str, str, str, Tools, HeatFacts | None]
@@ -162,21 +160,30 @@ def _solders(piece: Piece, facts: HeatFacts, tools: Tools) -> list[Trial]:
 
 
 def _try(scene: Scene, kind: str, id_: str, words: str) -> Help:
-    found = found_for(scene, "best", generations=_TRIED_GENERATIONS, rounds=1)
-    verdict = verdict_of(found, scene.house)
+    found = found_for(scene, "best")
+    hands = counted(scene.fine.ready, found)
     return Help.model_validate(
         {
             "kind": kind,
             "id": id_,
-            "verdict": verdict,
+            "verdict": verdict_of(hands),
+            "hands": hands,
             "seconds": _seconds(found),
-            "text": f"{words}: {_brings(scene, found, verdict)}",
+            "text": f"{words}: {_brings(scene, found, hands)}",
         }
     )
 
 
+def _brought_in(
+    piece: Piece, facts: HeatFacts, tools: Tools, factor: TorchFactor, house: HouseOverrides | None
+) -> Help:
+    scene = scene_of(piece, facts, tools, factor, _TRIED_CELLS, house, brought=True)
+    node = scene.setup.brought.node if scene.setup.brought else ""
+    return _try(scene, "brought", node, f"{title_of(piece, node)} brought in when the solder is liquid")
+
+
 def _with_sink(scene: Scene) -> Help:
-    """Let a lump or tweezers draw heat where the earlier joins are."""
+    """Let tweezers draw heat where the earlier joins are."""
     joins = {one.join for one in scene.facts.spared}
 
     def cooled(setup: HeatSetup) -> HeatSetup:
@@ -186,7 +193,10 @@ def _with_sink(scene: Scene) -> Help:
             setup, network=replace(network, sinks=(*network.sinks, *((cell, _SINK_W_K) for cell in cells)))
         )
 
-    rough, aims = scene.rough
-    sunk = replace(scene, setup=cooled(scene.setup), rough=(cooled(rough), aims))
+    sunk = replace(
+        scene,
+        fine=with_setup(scene.fine, cooled(scene.fine.ready.setup)),
+        rough=with_setup(scene.rough, cooled(scene.rough.ready.setup)),
+    )
     names = " and ".join(title_of(scene.piece, name) for name in sorted(joins))
-    return _try(sunk, "sink", "sink", f"Tweezers or a lump on {names}")
+    return _try(sunk, "sink", "sink", f"Tweezers on {names}")

@@ -13,6 +13,9 @@ from ..piece import Bench, Piece, base_id, metal_of, piece_object, resolve_bench
 from ..plan import HeatStep, Plan
 from ..rules import Anatomy, Purpose, anatomy, shield_c
 
+# Solder that is fed lies on no wet flux: there is nothing to be thrown.
+_FED = frozenset({"fed-wire", "pick"})
+
 
 @dataclass(frozen=True)
 class Tools:
@@ -34,18 +37,20 @@ class Spared:
 
 @dataclass(frozen=True)
 class HeatFacts:
-    """A heat as the rehearsal takes it. `reach_c` is by join, or by part where it has none; `melts_c` by part."""
+    """A heat as the rehearsal takes it. `wet`: chips or paste lie on wet flux. `reach_c` is by join, or by part where it has none; `melts_c` and `range_c` by part."""
 
     heat_no: int
     purpose: Purpose
     nodes: frozenset[str]
     making: tuple[str, ...]
     solders: tuple[str, ...]
+    wet: bool
     made: tuple[str, ...]
     work: str | None
     lies: Lies
     working_c: float
     reach_c: dict[str, float]
+    range_c: dict[str, tuple[float, float]]
     melts_c: dict[str, float]
     spared: tuple[Spared, ...]
     forms: str
@@ -98,11 +103,13 @@ def facts_of(piece: Piece, plan: Plan, heat_no: int) -> HeatFacts:
         nodes=nodes,
         making=making,
         solders=tuple(join.solder for join in step.joins if join.solder),
+        wet=any(join.placing not in _FED for join in step.joins),
         made=inside,
         work=step.work,
         lies=step.lies,
         working_c=step.working_c,
         reach_c=reach,
+        range_c=_ranges(piece, nodes) if step.purpose == "anneal" else {},
         melts_c=melts,
         spared=_spared(piece, plan, step, inside, making),
         forms=forms_digest(piece, nodes, (*making, *inside)),
@@ -126,7 +133,7 @@ def _temperatures(
     if step.purpose == "anneal":
         return (
             {part: metal.anneal_low_c for part, metal in alloys.items()},
-            {part: metal.anneal_high_c for part, metal in alloys.items()},
+            {part: metal.solidus_c for part, metal in alloys.items()},
         )
     melts = {part: metal.solidus_c for part, metal in alloys.items()}
     if step.purpose == "solder":
@@ -144,6 +151,16 @@ def _temperatures(
         }
         return {one.join: step.working_c for one in step.joins}, melts
     return {part: metal.liquidus_c for part, metal in alloys.items()}, {}
+
+
+def _ranges(piece: Piece, nodes: frozenset[str]) -> dict[str, tuple[float, float]]:
+    """Give the annealing range of each part, °C."""
+    found = {}
+    for name in {base_id(node) for node in nodes}:
+        metal = metal_of(piece, name)
+        if metal is not None:
+            found[name] = metal.anneal_low_c, metal.anneal_high_c
+    return found
 
 
 def _spared(

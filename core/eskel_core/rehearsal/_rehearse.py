@@ -1,17 +1,16 @@
-"""Rehearse a heat of a plan: make it ready, find the programme or follow a habit, and tell what happens."""
+"""Rehearse a heat of a plan: make it ready, find the programme or follow a habit, and tell what comes of it in all hands."""
 
 from __future__ import annotations
 
-import math
-
 from ..faults import refuse
+from ..heat import Followed, goodness
 from ..piece import Bench, HouseOverrides, Piece
 from ..plan import Plan, plan
 from ._ball import ball_rehearsed
 from ._calibrate import TorchFactor
 from ._compare import habits_tried
-from ._facts import facts_of, tools_of
-from ._scene import LEAST_SETTING, Progress, found_at, found_for, no_progress, scene_of, settles_c
+from ._facts import HeatFacts, Tools, facts_of, tools_of
+from ._scene import LEAST_SETTING, Progress, Scene, found_for, may_bring, no_progress, scene_of, settles_c
 from ._show import shown
 from ._types import Habit, Rehearsal
 
@@ -54,16 +53,44 @@ def rehearse_heat(
     facts = facts_of(piece, planned, heat_no)
     if facts.purpose == "ball":
         return ball_rehearsed(piece, facts, tools, factor or TorchFactor(), habit, setting)
+    factor = factor or TorchFactor()
     progress("laying out the body", 0.05)
-    scene = scene_of(piece, facts, tools, factor or TorchFactor(), house=house)
-    trying = "trying where to point"
-    found = found_for(scene, habit, setting, tick=lambda share: progress(trying, 0.1 + 0.7 * share))
-    progress("rehearsing a weak and a strong torch", 0.8)
-    quick = found_at(scene, found, math.exp(scene.torch_factor.spread))
-    slow = found_at(scene, found, math.exp(-scene.torch_factor.spread))
-    settles = None if found.done_s is not None else settles_c(scene)
-    made = shown(scene, found, (quick, slow), habit, setting, settles, with_cells=with_cells)
+    scene, found = _better_way(piece, facts, tools, factor, house, habit, setting, progress)
+    progress("following it with every hand", 0.8)
+    settles = settles_c(scene) if not found.well else None
+    made = shown(scene, found, habit, setting, settles, with_cells=with_cells)
     if not with_habits:
         return made
     progress("trying the three habits", 0.9)
     return made.model_copy(update={"habits": habits_tried(scene)})
+
+
+def _better_way(
+    piece: Piece,
+    facts: HeatFacts,
+    tools: Tools,
+    factor: TorchFactor,
+    house: HouseOverrides | None,
+    habit: Habit,
+    setting: float,
+    progress: Progress,
+) -> tuple[Scene, Followed]:
+    """Find how it is best done; where a light part may be brought in when the solder is liquid, both ways are rehearsed."""
+    scene = scene_of(piece, facts, tools, factor, house=house)
+    bring = may_bring(scene)
+    trying = "trying where to point"
+
+    def tick(share: float) -> None:
+        progress(trying, 0.1 + 0.7 * share)
+
+    if bring is False:
+        return scene, found_for(scene, habit, setting, tick)
+    brought = scene_of(piece, facts, tools, factor, house=house, brought=True)
+    other = found_for(brought, habit, setting, tick)
+    if bring:
+        return brought, other
+    trying = "trying it with the light part standing"
+    found = found_for(scene, habit, setting, tick)
+    return (
+        (scene, found) if goodness(scene.fine, found) >= goodness(brought.fine, other) else (brought, other)
+    )

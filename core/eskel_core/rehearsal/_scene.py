@@ -5,85 +5,70 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from functools import cached_property
+from typing import Literal
 
 import numpy as np
 
 from ..faults import refuse
 from ..heat import (
-    LONGEST_SEARCHED_S,
-    SETTINGS,
+    MIDDLE,
     Aim,
     Body,
-    Found,
+    Brought,
+    Followable,
+    Followed,
     Gather,
     Goal,
     HeatSetup,
+    Light,
     Limit,
-    Programme,
+    Network,
     Side,
+    Sign,
     Stage,
-    Trials,
-    aims_of,
+    Touch,
+    Ways,
     best_programme,
     body_of,
-    rank_of,
-    run,
+    everyone,
+    glows,
+    slumps_c,
+    ways_of,
 )
-from ..piece import House, HouseOverrides, Piece, base_id, resolve_house
+from ..piece import House, HouseOverrides, Join, Piece, base_id, metal_of, resolve_house
 from ..rules import Purpose
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools
 from ._types import Habit
 
-CELLS, ROUGH_CELLS = 200, 90
-LONGEST_S = 600.0
-# How far a flame can be open, full first.
-FLAME_SETTINGS = tuple(float(one) for one in SETTINGS[::-1])
+CELLS, ROUGH_CELLS = 200, 60
+FLAME_SETTINGS = (1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3)
 LEAST_SETTING = FLAME_SETTINGS[-1]
-_SHOWN_S, _NEAREST_TRIED = 180.0, 4
-_SEARCH_AT_LEAST_S = 60.0
-SEARCH_GENERATIONS, SEARCH_ROUNDS = 10, 3
+LIGHT: Light = "dim"
 _GATHERED: dict[Purpose, Gather] = {"anneal": "coil", "melt": "charge"}
+# An anneal is ended by the middle of its range, or by the first glow where that lies above it and there is room yet.
+_PAST_GLOW_C, _BELOW_TOP_C = 10.0, 25.0
+_LIGHT_SHARE, _BROUGHT_MM = 1 / 20, 12.0
 Progress = Callable[[str, float], None]
 
 
 @dataclass(frozen=True)
 class Scene:
-    """A heat made ready: the body fine and rough, ways to aim on each, and what is asked of it."""
+    """A heat made ready: what can be done on the body, fine and rough, and what is asked of it."""
 
     piece: Piece
     house: House
     facts: HeatFacts
     tools: Tools
     body: Body
-    setup: HeatSetup
-    aims: tuple[Aim, ...]
-    rough: tuple[HeatSetup, tuple[Aim, ...]]
+    fine: Ways
+    rough: Ways
     torch_factor: TorchFactor
 
-    @cached_property
-    def alone(self) -> list[Found]:
-        """What a full flame brings on the rough body, held in every single way, whatever it costs, until one is done."""
-        setup, aims = self.rough
-        free, longest, found = _without_limits(setup), LONGEST_S, []
-        for aim in aims:
-            found.append(run(free, (Stage(aim, 1.0, None),), longest, 0.0))
-            longest = min(longest, found[-1].done_s or longest)
-        return found
-
     @property
-    def soonest_alone_s(self) -> float | None:
-        """When a full flame is done that is held in the quickest single way, whatever it costs, s; None where it never is."""
-        setup, aims = self.rough
-        full = len(FLAME_SETTINGS) - 1
-        quickly = Trials(_without_limits(setup), aims, LONGEST_S, 0.0).march(
-            [Programme((n,), (full,), (0.0,)) for n in range(len(aims))]
-        )
-        soonest = min(one.done_s for one in quickly)
-        if math.isfinite(soonest):
-            return soonest
-        return min((one.done_s for one in self.alone if one.done_s is not None), default=None)
+    def setup(self) -> HeatSetup:
+        """What the heat is made of, on the fine body."""
+        return self.fine.ready.setup
 
 
 def no_progress(_what: str, _share: float) -> None:
@@ -97,29 +82,52 @@ def scene_of(
     factor: TorchFactor,
     cells: int = CELLS,
     house: HouseOverrides | None = None,
+    brought: bool = False,
 ) -> Scene:
     """Make a heat ready to be rehearsed, by the rules of the house laid under the piece's own."""
     rules = resolve_house(house, piece.house)
     sides: tuple[Side, ...] = ("above",)
     if tools.surface.from_below:
         sides = ("below",) if rules.heat_from == "below" else ("above", "below")
-    body, setup = _ready(piece, facts, tools, factor, cells)
-    _, coarse = _ready(piece, facts, tools, factor, min(cells, ROUGH_CELLS))
+    body, setup = _ready(piece, facts, tools, factor, cells, brought)
+    _, coarse = _ready(piece, facts, tools, factor, min(cells, ROUGH_CELLS), brought)
+    top = max((one[1] for one in facts.range_c.values()), default=math.inf)
+    rough = ways_of(coarse, sides, LIGHT, _last(facts, coarse), top_c=top)
     return Scene(
         piece=piece,
         house=rules,
         facts=facts,
         tools=tools,
         body=body,
-        setup=setup,
-        aims=aims_of(setup.network, tools.torch, sides),
-        rough=(coarse, aims_of(coarse.network, tools.torch, sides)),
+        fine=ways_of(setup, sides, LIGHT, _last(facts, setup), rough, top),
+        rough=rough,
         torch_factor=factor,
     )
 
 
+def _last(facts: HeatFacts, setup: HeatSetup) -> Sign:
+    """Give the sign that ends the heat: solder runs; all that is annealed is in its range, by its glow where it shows one."""
+    if facts.purpose != "anneal":
+        return Sign("runs")
+    network = setup.network
+    cells = np.concatenate([goal.cells for goal in setup.goals])
+    metals = {float(c) for c in network.solidus_c[cells]}
+    wanted = max(anneal_sign_c(facts, goal.id) for goal in setup.goals)
+    seen = [word for from_c, word in glows(LIGHT) if from_c <= wanted]
+    kind: Literal["glow", "range"] = "glow" if seen and len(metals) == 1 else "range"
+    about = setup.goals[0].id if len(setup.goals) == 1 else None
+    return Sign(kind, about, tuple(int(cell) for cell in cells), wanted, word=seen[-1] if seen else None)
+
+
+def anneal_sign_c(facts: HeatFacts, node: str) -> float:
+    """Give where an anneal of a part is ended, °C: the middle of its range, or the first glow above it while there is room."""
+    low, high = facts.range_c[base_id(node)]
+    first = glows(LIGHT)[0][0] + _PAST_GLOW_C
+    return min(max((low + high) / 2, first), high - _BELOW_TOP_C)
+
+
 def _ready(
-    piece: Piece, facts: HeatFacts, tools: Tools, factor: TorchFactor, cells: int
+    piece: Piece, facts: HeatFacts, tools: Tools, factor: TorchFactor, cells: int, brought: bool
 ) -> tuple[Body, HeatSetup]:
     body = body_of(
         piece,
@@ -139,15 +147,11 @@ def _ready(
     ]
     if not facts.making:
         goals = [
-            Goal(node, network.cells(node), facts.reach_c[base_id(node)])
+            Goal(node, network.cells(node), facts.reach_c[base_id(node)], ever=facts.purpose == "anneal")
             for node in network.nodes
             if base_id(node) in facts.reach_c
         ]
-    limits = [
-        Limit(node, "part", network.cells(node), facts.melts_c[base_id(node)])
-        for node in network.nodes
-        if base_id(node) in facts.melts_c
-    ]
+    limits = [_slump(piece, facts, network, node) for node in network.nodes if base_id(node) in facts.melts_c]
     for one in facts.spared:
         seams = [touch.seam for touch in network.earlier if touch.join == one.join]
         if seams:
@@ -160,107 +164,115 @@ def _ready(
             "a heat brings something to a temperature",
             "This heat has nothing of metal to bring to one.",
         )
-    return body, HeatSetup(network, tools.torch, tuple(goals), tuple(limits), tools.flux, factor.factor)
+    setup = HeatSetup(
+        network,
+        tools.torch,
+        tuple(goals),
+        tuple(limits),
+        tools.flux if facts.purpose in ("solder", "fuse") else None,
+        factor=factor.factor,
+        spread=factor.spread,
+        wet=facts.wet,
+        brought=_brought(piece, facts, network) if brought else None,
+    )
+    return body, setup
+
+
+def may_bring(scene: Scene) -> bool | None:
+    """Say whether a light part of the heat is brought in: by the join's own word, else None where both ways are open to a hand.
+
+    They are where it is held in the hand, weighs under a twentieth of the other in heat, and reaches within 10 mm of it.
+    """
+    made = [join for join in scene.piece.joins if join.id in scene.facts.making and not _closes(join)]
+    if len(made) != 1 or scene.facts.purpose != "solder" or len(scene.setup.network.touches) != 1:
+        return False
+    join, network = made[0], scene.setup.network
+    if join.brought_in is not None:
+        return join.brought_in
+    light = _light_of(network, network.touches[0])
+    touch = network.touches[0]
+    heavy = next(node for node in _sides(network, touch) if node != light)
+    far = np.hypot(
+        network.x_mm[network.cells(light)][:, None] - network.x_mm[touch.seam],
+        network.y_mm[network.cells(light)][:, None] - network.y_mm[touch.seam],
+    ).min(axis=1)
+    small = network.capacity_of(light) < _LIGHT_SHARE * network.capacity_of(heavy)
+    return None if join.holds == "hand" and small and float(far.max()) <= _BROUGHT_MM else False
+
+
+def _closes(join: Join) -> bool:
+    return len(set(join.between)) == 1
+
+
+def _sides(network: Network, touch: Touch) -> list[str]:
+    return list(dict.fromkeys(network.nodes[network.node_of[cell]] for cell in touch.seam))
+
+
+def _light_of(network: Network, touch: Touch) -> str:
+    return min(_sides(network, touch), key=lambda node: (network.capacity_of(node), node))
+
+
+def _brought(piece: Piece, facts: HeatFacts, network: Network) -> Brought | None:
+    if len(network.touches) != 1:
+        return None
+    touch = network.touches[0]
+    return Brought(touch.place, _light_of(network, touch), facts.reach_c[touch.join])
+
+
+def _slump(piece: Piece, facts: HeatFacts, network: Network, node: str) -> Limit:
+    """A part that is to be spared: it glistens from its solidus, and slumps when 15 % of it is liquid."""
+    metal, stays = metal_of(piece, base_id(node)), facts.melts_c[base_id(node)]
+    if metal is not None and stays <= metal.solidus_c:
+        return Limit(node, "part", network.cells(node), slumps_c(metal), metal.solidus_c)
+    return Limit(node, "part", network.cells(node), stays)
 
 
 def found_for(
-    scene: Scene,
-    habit: Habit,
-    setting: float = 1.0,
-    generations: int = SEARCH_GENERATIONS,
-    tick: Callable[[float], None] | None = None,
-    rounds: int = SEARCH_ROUNDS,
-) -> Found:
-    """Find the best programme, or follow a habit."""
-    margin = scene.house.margin_c
-    if habit != "best":
-        return run(scene.setup, habit_stages(scene, habit, setting), LONGEST_S, margin)
-    even = run(scene.setup, (Stage(scene.aims[0], 1.0, None),), LONGEST_S, margin)
-    soonest = even.done_s
-    if soonest is None:
-        soonest = scene.soonest_alone_s
-        if soonest is None:
-            return _nearest(scene, margin)
-    longest = min(LONGEST_SEARCHED_S, max(_SEARCH_AT_LEAST_S, 2.5 * soonest))
-    return best_programme(
-        scene.setup, scene.aims, scene.rough, even, longest, margin, generations, tick, rounds
-    )
-
-
-def _without_limits(setup: HeatSetup) -> HeatSetup:
-    """Ask for the same of a body in which nothing melts."""
-    never = np.full(len(setup.network), 1e6)
-    return replace(setup, limits=(), network=replace(setup.network, solidus_c=never, liquidus_c=2 * never))
-
-
-def _nearest(scene: Scene, margin_c: float) -> Found:
-    """Where the flame is too weak however it is held: of the hottest ways and of circling what comes nearest, and spares most."""
-    by_heat = sorted(range(len(scene.alone)), key=lambda n: (-coolest_c(scene.rough[0], scene.alone[n]), n))
-    ways = dict.fromkeys(_same_aim(scene, n).key for n in [*by_heat[:_NEAREST_TRIED], 0])
-    tried = [
-        run(scene.setup, (Stage(aim, 1.0, None),), _SHOWN_S, margin_c, go_on=True)
-        for aim in scene.aims
-        if aim.key in ways
-    ]
-    return min(tried, key=lambda one: rank_of(one, margin_c))
-
-
-def _hottest_alone(scene: Scene) -> int:
-    """Give the number of the way to hold a flame in which the coolest goal comes hottest."""
-    return max(range(len(scene.alone)), key=lambda n: coolest_c(scene.rough[0], scene.alone[n]))
-
-
-def _same_aim(scene: Scene, rough: int) -> Aim:
-    key = scene.rough[1][rough].key
-    return next((aim for aim in scene.aims if aim.key == key), scene.aims[0])
-
-
-def coolest_c(setup: HeatSetup, found: Found) -> float:
-    """Give how hot the coolest goal became at its best, °C; of goals that are done in turn, the one that the flame was on."""
-    t = found.trace.t_c
-    left = [goal for goal in setup.goals if goal.id not in found.trace.reached] or setup.goals
-    came = [float(t[:, goal.cells].min(axis=1).max()) for goal in left]
-    return max(came) if found.stages[-1].aim.places else min(came)
+    scene: Scene, habit: Habit, setting: float = 1.0, tick: Callable[[float], None] | None = None
+) -> Followed:
+    """Find the best programme, or follow a habit; by all hands."""
+    if habit == "best":
+        return best_programme(scene.fine, scene.rough, tick)
+    return everyone(scene.fine, habit_stages(scene, habit, setting))
 
 
 def habit_stages(scene: Scene, habit: Habit, setting: float) -> tuple[Stage, ...]:
-    """Give the stages of a habit: held on each join until it flows, circled evenly, or kept on the light part."""
-    network, side = scene.setup.network, scene.aims[0].side
-    aims = {aim.key: aim for aim in scene.aims}
-    circle = aims[f"circle::{side}"]
+    """Give the stages of a habit, the flux dried: held on each join until it flows, circled evenly, or kept on the light part."""
+    network, fine = scene.setup.network, scene.fine
+    side = fine.aims[0].side
+    aims = {aim.key: aim for aim in fine.aims}
+    held: Aim = aims[f"circle::{side}"]
     if habit == "join":
         names = list(dict.fromkeys(touch.join for touch in network.touches))
-        held = aims.get(f"each::{side}") or (
-            (aims.get(f"each:{names[0]}:{side}") or aims[f"join:{names[0]}:{side}"]) if names else circle
-        )
-        return (Stage(held, setting, None),)
+        ways = [f"each::{side}", *(f"{kind}:{name}:{side}" for name in names for kind in ("each", "join"))]
+        held = next((aims[way] for way in ways if way in aims), held)
     if habit == "light":
         nodes = {network.nodes[network.node_of[cell]] for touch in network.touches for cell in touch.seam}
         light = min(nodes or set(network.nodes), key=lambda node: (network.capacity_of(node), node))
-        return (Stage(aims.get(f"part:{light}:{side}", circle), setting, None),)
-    return (Stage(circle, setting, None),)
-
-
-def found_at(scene: Scene, found: Found, factor: float) -> Found:
-    """Follow a programme with a stronger or weaker torch: every stage but the last shorter or longer by as much."""
-    setup = replace(scene.setup, factor=scene.setup.factor * factor)
-    stages = tuple(
-        stage if stage.seconds is None else replace(stage, seconds=stage.seconds / factor)
-        for stage in found.stages
-    )
-    followed = run(setup, stages, LONGEST_S, 0.0)
-    if followed.done_s is not None or factor >= 1:
-        return followed
-    # Where a turned-down flame never gets there, a smith opens it further.
-    opened = tuple(replace(stage, setting=min(1.0, stage.setting / factor)) for stage in stages)
-    return run(setup, opened, LONGEST_S, 0.0)
+        held = aims.get(f"part:{light}:{side}", held)
+    return (Stage(held, setting, fine.last),)
 
 
 def settles_c(scene: Scene) -> float | None:
     """Give what the coolest goal comes to under a full flame held where that is hottest, °C; None where it gets there."""
-    if scene.soonest_alone_s is not None:
-        return None
-    setup, aims = scene.rough
-    stage = Stage(aims[_hottest_alone(scene)], 1.0, None)
-    settled = run(_without_limits(setup), (stage,), LONGEST_S, 0.0, go_on=True)
-    return coolest_c(setup, settled)
+    setup = scene.rough.ready.setup
+    network = setup.network
+    never = np.full(len(network), 1e6)
+    endless = replace(
+        setup,
+        limits=(),
+        wet=False,
+        flux=None,
+        network=replace(network, solidus_c=never, liquidus_c=2 * never),
+    )
+    ready, best = Followable(endless), -math.inf
+    runs = Sign("runs")
+    programmes = [(Stage(aim, 1.0, runs),) for aim in scene.rough.aims]
+    for one in ready.follow_all(programmes, MIDDLE, stop=False, noted_every_s=2.0):
+        count = int(one.came.noted[0])
+        seen = one.came.history[0, :count]
+        if np.isfinite(one.done_s[0]):
+            return None
+        left = [n for n in range(len(setup.goals)) if not np.isfinite(one.came.reached_s[0, n])]
+        best = max(best, min(float(seen[:, setup.goals[n].cells].min(axis=1).max()) for n in left))
+    return best

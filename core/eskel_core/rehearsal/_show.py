@@ -1,4 +1,4 @@
-"""Write a rehearsal out: the programme in words, the lines, the events, the tightest moment."""
+"""Write a rehearsal out: the programme in words, the lines and their bands, the events, the hands, the tightest moment."""
 
 from __future__ import annotations
 
@@ -8,13 +8,13 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..heat import Body, Found, HeatSetup, Network, Stage
-from ..heat import Trace as HeatTrace
-from ..piece import House, Piece, base_id, metal_of
-from ..rules import MOST_SHIELD_C, Purpose
+from ..heat import Aim, Followed, HeatSetup, Network, Trace, band, stage_seconds, traced
+from ..piece import Piece, base_id, metal_of
+from ..rules import MOST_SHIELD_C
 from ..units import celsius, difference
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools
+from ._hands import KEPT_BY, counted, seconds_of, verdict_of
 from ._scene import Scene
 from ._types import (
     CellsShown,
@@ -24,75 +24,64 @@ from ._types import (
     Peak,
     Rehearsal,
     Seconds,
+    SeenBand,
     Series,
     StageShown,
     Tightest,
-    Verdict,
+    Until,
     found_in,
 )
-from ._words import event_text, fails_words, gathered_line, seconds_words, stage_text, title_of, verdict_lines
+from ._words import (
+    event_text,
+    fails_words,
+    gathered_line,
+    grain_words,
+    late_words,
+    seconds_words,
+    stage_text,
+    title_of,
+    verdict_lines,
+)
 
 Floats = NDArray[np.float64]
 _MOST_MOMENTS = 240
 STAIN_C = 700.0
-_DONE = {
-    "solder": "Everything has run",
-    "fuse": "It has fused",
-    "anneal": "All of it is in its annealing range",
-    "ball": "It has melted",
-    "melt": "It is melted",
-}
-_UNTIL = {
-    "solder": "the solder has run all along",
-    "fuse": "it has fused",
-    "anneal": "all of it is in its range",
-    "ball": "it melts",
-    "melt": "it is melted",
-}
 
 
 def shown(
-    scene: Scene,
-    found: Found,
-    others: tuple[Found, Found],
-    habit: Habit,
-    setting: float,
-    settles_c: float | None,
-    *,
-    with_cells: bool,
+    scene: Scene, found: Followed, habit: Habit, setting: float, settles_c: float | None, *, with_cells: bool
 ) -> Rehearsal:
-    """Write a rehearsal out; `others` are the same programme with a stronger and with a weaker torch.
+    """Write a rehearsal out as the middle hand sees it, with the band of the others.
 
     `settles_c` is where the coolest place stays when all that has to be reached never is, °C.
     """
-    piece, facts, body, setup = scene.piece, scene.facts, scene.body, scene.setup
-    quick, slow = others
-    trace = found.trace
+    piece, facts, setup, ways = scene.piece, scene.facts, scene.setup, scene.fine
+    trace = traced(ways, found.stages)
     moments = _moments(trace)
-    if settles_c is not None and settles_c >= min((goal.reach_c for goal in setup.goals), default=0.0):
-        settles_c = None  # The flame is strong enough; what fails is to spare everything.
-    verdict = verdict_of(found, scene.house)
-    tightest = _tightest(piece, found, setup, facts.purpose)
-    likely = found.done_s
-    seconds = None if likely is None else _band(quick.done_s, likely, slow.done_s)
+    hands = counted(ways.ready, found)
+    verdict = verdict_of(hands)
+    tightest = _tightest(piece, trace, setup)
+    seconds = seconds_of(found, trace.done_s(setup))
     told = None if seconds is None else seconds_words(seconds.low, seconds.likely, seconds.high)
+    bring = setup.brought
+    lines = verdict_lines(
+        piece,
+        verdict,
+        hands,
+        told,
+        None if tightest is None else tightest.text,
+        _short_c(setup, trace),
+        settles_c,
+    )
     return Rehearsal(
         **asked_for(piece, facts, scene.tools, scene.torch_factor, habit, setting),
         verdict=verdict,
-        **found_in(
-            *verdict_lines(
-                verdict,
-                _DONE[facts.purpose],
-                told,
-                None if tightest is None else tightest.text,
-                found.most_short_c,
-                settles_c,
-            ),
-            gathered_line(body.gathered),
-        ),
-        programme=_programme(piece, facts, body, setup, found, others),
+        hands=hands,
+        brought_in=None if bring is None else bring.node,
+        **found_in(*lines, _grain_line(scene, trace), gathered_line(scene.body.gathered)),
+        programme=_programme(scene, found, trace),
         seconds_to_flow=seconds,
-        series=_series(piece, setup, trace, moments),
+        series=_with_bands(scene, found, trace, _series(piece, setup, trace, moments), moments),
         events=tuple(
             EventShown(
                 seconds=event.seconds,
@@ -106,8 +95,8 @@ def shown(
         tightest=tightest,
         settles_c=None if settles_c is None else round(settles_c, 1),
         above_700_s=round(_above(piece, setup, trace), 1),
-        peaks=_peaks(setup, trace, facts),
-        left_out=body.left_out,
+        peaks=_peaks(setup, trace, facts, found),
+        left_out=scene.body.left_out,
         cells=_cells(setup, trace, moments) if with_cells else None,
     )
 
@@ -122,6 +111,7 @@ def asked_for(
         "purpose": facts.purpose,
         "joins": facts.making,
         "work": facts.work,
+        "solders": facts.solders,
         "torch": tools.torch.id,
         "surface": tools.surface.id,
         "flux": tools.flux.id,
@@ -133,124 +123,172 @@ def asked_for(
     }
 
 
-def _band(low: float | None, likely: float, high: float | None) -> Seconds:
-    """Give a time as a band in order: a weak flame that was opened further may have been the sooner one."""
-    return Seconds(
-        low=None if low is None else round(min(low, likely), 2),
-        likely=round(likely, 2),
-        high=None if high is None else round(max(high, likely), 2),
+def _short_c(setup: HeatSetup, trace: Trace) -> float:
+    """Give how far the goal that fell shortest fell short in the middle hand, °C."""
+    left = [goal for goal in setup.goals if goal.id not in trace.reached]
+    return max(
+        (goal.reach_c - float(trace.t_c[:, goal.cells].min(axis=1).max()) for goal in left), default=0.0
     )
 
 
-def verdict_of(found: Found, house: House) -> Verdict:
-    """Judge what was found by the margin of the house."""
-    if found.done_s is None:
-        return "harms" if found.margin_c < 0 else "never"
-    if found.margin_c >= house.margin_c:
-        return "flows"
-    return "tight" if found.margin_c >= 0 else "harms"
+def _grain_line(scene: Scene, trace: Trace) -> str:
+    """Tell how far and how long an anneal goes over its range in the middle hand: there the grain grows."""
+    worst: tuple[float, float, str] | None = None
+    for goal in scene.setup.goals if scene.facts.purpose == "anneal" else ():
+        top = scene.facts.range_c[base_id(goal.id)][1]
+        hottest = trace.t_c[:, goal.cells].max(axis=1)
+        over, seconds = (
+            float(hottest.max()) - top,
+            float((np.diff(trace.times_s) * (hottest[1:] > top)).sum()),
+        )
+        if over > 0 and (worst is None or over > worst[0]):
+            worst = over, seconds, title_of(scene.piece, goal.id)
+    return "" if worst is None else grain_words(*worst)
 
 
-def _moments(trace: HeatTrace) -> list[int]:
+def _moments(trace: Trace) -> list[int]:
     count = len(trace.times_s)
     step = max(1, -(-count // _MOST_MOMENTS))
     chosen = list(range(0, count, step))
     return chosen if chosen[-1] == count - 1 else [*chosen, count - 1]
 
 
-def _tightest(piece: Piece, found: Found, setup: HeatSetup, purpose: Purpose) -> Tightest | None:
-    tight = found.trace.tightest
+def _tightest(piece: Piece, trace: Trace, setup: HeatSetup) -> Tightest | None:
+    tight = trace.tightest
     if tight is None:
         return None
     about, room, at = tight
     limit = next(one for one in setup.limits if one.id == about)
-    what = fails_words(limit.kind, purpose)
-    title = title_of(piece, about)
+    kind = "runs-again" if limit.kind == "join" else "slumps"
+    what = fails_words(piece, about, kind)
     text = (
-        f"Tightest at {at:.0f} s: {title} is {difference(room)} below where it {what} ({celsius(limit.below_c)})."
+        f"Tightest at {at:.0f} s: {title_of(piece, about)} is {difference(room)} below where it {what.removeprefix(title_of(piece, about)).strip()} ({celsius(limit.below_c)})."
         if room >= 0
-        else f"{title} {what} at {celsius(limit.below_c)} and goes {difference(-room)} over it by {at:.0f} s."
+        else f"In the middle hand {what} at {celsius(limit.below_c)}, {difference(-room)} over it by {at:.0f} s."
     )
     return Tightest(
         about=about,
-        kind="part" if limit.kind == "part" else "join",
+        kind=limit.kind,
         degrees_c=round(room, 1),
-        limit_c=limit.below_c,
+        limit_c=round(limit.below_c, 1),
         seconds=round(at, 1),
         text=text,
     )
 
 
-def _programme(
-    piece: Piece, facts: HeatFacts, body: Body, setup: HeatSetup, found: Found, others: tuple[Found, Found]
-) -> tuple[StageShown, ...]:
-    """Tell the stages that were gone through, each with its time as a band."""
-    spent = found.trace.stages_s
+def _programme(scene: Scene, found: Followed, trace: Trace) -> tuple[StageShown, ...]:
+    """Tell the stages that the middle hand went through, each with its time as a band over the hands."""
+    piece, purpose, setup = scene.piece, scene.facts.purpose, scene.setup
+    whole = (*scene.fine.dry, *found.stages)
+    spent = trace.stages_s
+    bands = _stage_bands(scene, found)
     made = []
-    for n, stage in enumerate(found.stages[: len(spent)]):
-        last = n == len(spent) - 1
-        low, high = (_spent(other, n, last) for other in others)
-        seconds = _band(low, spent[n], high)
+    for n, stage in enumerate(whole):
+        if n and spent[n] <= 0:
+            continue
+        low, high = bands[n]
+        seconds = Seconds(
+            low=round(min(low, spent[n]), 2), likely=round(spent[n], 2), high=round(max(high, spent[n]), 2)
+        )
         told = seconds_words(seconds.low, spent[n], seconds.high)
+        last = n == len(whole) - 1
+        text = stage_text(piece, stage, told, purpose)
+        if last and setup.brought is not None:
+            node = setup.brought.node
+            text += f" When the solder there is liquid, bring {title_of(piece, node)} in, and stay until it has run up it."
         made.append(
             StageShown(
-                text=stage_text(piece, stage, told, last and found.done_s is not None, _UNTIL[facts.purpose]),
+                text=text,
                 aim=stage.aim.kind,
                 about=stage.aim.about,
                 side=stage.aim.side,
                 setting=stage.setting,
+                until=Until(sign=stage.until.kind, about=stage.until.about, word=stage.until.word),
+                if_late=late_words(stage),
                 seconds=seconds,
                 # What is gathered does not lie as it is drawn: there is no place in the picture to point at.
-                marks=() if body.gathered else _marks(setup, stage, float(sum(spent[:n])), found),
-                reach_mm=0.0 if body.gathered else _reach(setup, stage),
+                marks=() if scene.body.gathered else _marks(scene, stage.aim, float(sum(spent[:n])), trace),
+                reach_mm=0.0 if scene.body.gathered else _reach(scene, stage.aim),
             )
         )
     return tuple(made)
 
 
-def _spent(other: Found, n: int, last: bool) -> float | None:
-    spent = other.trace.stages_s
-    if n >= len(spent) or (last and other.done_s is None):
-        return None
-    return round(spent[n], 1)
+def _stage_bands(scene: Scene, found: Followed) -> list[tuple[float, float]]:
+    """Give how long the hands between one and nine tenths are at each stage, s, the drying with it."""
+    who = [row for row in range(len(found.who)) if found.who[row] > 0]
+    spent = np.array([stage_seconds(found, row) for row in who])
+    start = scene.fine.start
+    if scene.fine.dry and start is not None:
+        spent = np.concatenate([start.seconds[found.who[who]][:, None], spent], axis=1)
+    low, high = np.quantile(spent, [0.1, 0.9], axis=0)
+    return list(zip(low.tolist(), high.tolist(), strict=True))
 
 
-def _marks(
-    setup: HeatSetup, stage: Stage, began: float, found: Found
-) -> tuple[tuple[float, float, float], ...]:
+def _marks(scene: Scene, aim: Aim, began: float, trace: Trace) -> tuple[tuple[float, float, float], ...]:
     """Give where the flame stands from when on: for an aim from place to place, each place once the last is done."""
-    network = setup.network
-    if not stage.aim.places:
-        return ((round(began, 2), *_middle(network, stage.aim.share_m2)),)
-    reached = found.trace.reached
+    pointed = scene.fine.ready.pointed
+
+    def at(place: int) -> tuple[float, float]:
+        x, y = pointed.middle_mm(aim, place)
+        return round(x, 2), round(y, 2)
+
+    if not aim.places:
+        return ((round(began, 2), *at(-1)),)
     marks, since = [], began
-    for place, share in stage.aim.places:
-        done = reached.get(place, math.inf)
+    for n, (place, _, _) in enumerate(aim.places):
+        done = trace.reached.get(place, math.inf)
         if done > began:
-            marks.append((round(since, 2), *_middle(network, share)))
+            marks.append((round(since, 2), *at(n)))
             since = max(since, done)
         if math.isinf(since):
             break
     return tuple(marks)
 
 
-def _middle(network: Network, share: Floats) -> tuple[float, float]:
-    weight = share / max(float(share.sum()), 1e-30)
-    return round(float(network.drawn_x_mm @ weight), 2), round(float(network.drawn_y_mm @ weight), 2)
-
-
-def _reach(setup: HeatSetup, stage: Stage) -> float:
+def _reach(scene: Scene, aim: Aim) -> float:
     """Give how far from its middle the flame wanders, mm."""
-    if stage.aim.kind in ("join", "each", "beside"):
+    if aim.kind in ("join", "each", "beside"):
         return 1.0
-    network = setup.network
-    x, y = _middle(network, stage.aim.share_m2)
-    lit = stage.aim.share_m2 > 0.2 * stage.aim.share_m2.max()
+    network, pointed = scene.setup.network, scene.fine.ready.pointed
+    film = pointed.at(aim)[0].mean(axis=0)
+    x, y = pointed.middle_mm(aim)
+    lit = film > 0.2 * film.max()
     away = np.hypot(network.drawn_x_mm[lit] - x, network.drawn_y_mm[lit] - y)
-    return round(float(np.quantile(away, 0.7)), 2)
+    return round(float(np.quantile(away, 0.7)), 2) if len(away) else 0.0
 
 
-def _series(piece: Piece, setup: HeatSetup, trace: HeatTrace, moments: list[int]) -> Series:
+def _with_bands(scene: Scene, found: Followed, trace: Trace, series: Series, moments: list[int]) -> Series:
+    """Draw beside each line what the hands between one and nine tenths saw."""
+    network, times = scene.setup.network, trace.times_s[moments]
+    asked: list[tuple[Floats, bool]] = []
+    for line in series.parts:
+        cells = network.cells(line.id)
+        weights = np.zeros(len(network))
+        weights[cells] = network.capacity_j_k[cells] / network.capacity_j_k[cells].sum()
+        asked.append((weights, False))
+    for line in series.joins:
+        asked.append((_seam(network, line.id).astype(float), True))
+    whole = (*scene.fine.dry, *found.stages)
+    bands = [
+        SeenBand(low=_round(low), high=_round(high))
+        for low, high in band(scene.fine.ready, whole, times, asked)
+    ]
+    lines = [
+        line.model_copy(update={"band": one})
+        for line, one in zip((*series.parts, *series.joins), bands, strict=True)
+    ]
+    count = len(series.parts)
+    return Series(time_s=series.time_s, parts=tuple(lines[:count]), joins=tuple(lines[count:]))
+
+
+def _seam(network: Network, join: str) -> NDArray[np.int64]:
+    return np.unique(
+        np.concatenate([one.seam for one in (*network.touches, *network.earlier) if one.join == join])
+    )
+
+
+def _series(piece: Piece, setup: HeatSetup, trace: Trace, moments: list[int]) -> Series:
     network = setup.network
     t = trace.t_c[moments]
     limits = {limit.id: limit.below_c for limit in setup.limits}
@@ -272,9 +310,7 @@ def _series(piece: Piece, setup: HeatSetup, trace: HeatTrace, moments: list[int]
         )
     joins = []
     for name in dict.fromkeys(touch.join for touch in (*network.touches, *network.earlier)):
-        cells = np.unique(
-            np.concatenate([one.seam for one in (*network.touches, *network.earlier) if one.join == name])
-        )
+        cells = _seam(network, name)
         here = t[:, cells]
         joins.append(
             Line(
@@ -305,7 +341,7 @@ def _round(values: Floats) -> tuple[float, ...]:
     return tuple(round(float(value), 1) for value in values)
 
 
-def _above(piece: Piece, setup: HeatSetup, trace: HeatTrace) -> float:
+def _above(piece: Piece, setup: HeatSetup, trace: Trace) -> float:
     """Give how long any silver that holds copper is above 700 °C, s; where flux coats it whole it is not in air."""
     if setup.flux is not None and setup.flux.id == "boric-alcohol":
         return 0.0
@@ -323,18 +359,23 @@ def _stains(piece: Piece, node: str) -> bool:
     return metal is not None and metal.family == "silver" and "Cu" in metal.composition
 
 
-def _peaks(setup: HeatSetup, trace: HeatTrace, facts: HeatFacts) -> tuple[Peak, ...]:
+def _peaks(setup: HeatSetup, trace: Trace, facts: HeatFacts, found: Followed) -> tuple[Peak, ...]:
+    """Give how hot each earlier join became, and by how much cooler than the heat seven hands of eight keep it."""
     network = setup.network
-    found = []
+    limits = {limit.id: n for n, limit in enumerate(setup.limits)}
+    others = found.who > 0
+    made = []
     for name in dict.fromkeys(touch.join for touch in network.earlier):
         cells = np.concatenate([one.seam for one in network.earlier if one.join == name])
         hottest = float(trace.t_c[:, cells].max())
+        if name in limits and others.any():
+            hottest = max(hottest, float(np.quantile(found.came.hottest[others, limits[name]], KEPT_BY)))
         cooler = min(MOST_SHIELD_C, max(0.0, math.floor(facts.working_c - hottest)))
-        found.append(Peak(join=name, hottest_c=round(hottest, 1), shield_c=cooler))
-    return tuple(found)
+        made.append(Peak(join=name, hottest_c=round(hottest, 1), shield_c=cooler))
+    return tuple(made)
 
 
-def _cells(setup: HeatSetup, trace: HeatTrace, moments: list[int]) -> CellsShown:
+def _cells(setup: HeatSetup, trace: Trace, moments: list[int]) -> CellsShown:
     network = setup.network
     t = np.rint(trace.t_c[moments]).astype(int)
     return CellsShown(

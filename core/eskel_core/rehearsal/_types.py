@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict, model_validator
+from pydantic import BaseModel, ConfigDict
 
 from ..faults import KeptFormat, read_kept
 from ..heat import Side
 from ..rules import Purpose
 
-KEPT = KeptFormat("a rehearsal", "eskel-rehearsal", 1)
 Habit = Literal["best", "join", "even", "light"]
-Verdict = Literal["flows", "tight", "harms", "never"]
+Verdict = Literal["sure", "care", "luck", "never"]
+Spoils = Literal["slumps", "runs-again", "boils", "drops"]
 
 
 class Shown(BaseModel):
@@ -29,18 +29,28 @@ class Seconds(Shown):
     high: float | None
 
 
+class Until(Shown):
+    """The sign that ends a stage, of a part or a join where it is of one only; `word` is its colour."""
+
+    sign: Literal["crust", "dark", "clear", "glow", "range", "spins", "size", "runs", "count"]
+    about: str | None
+    word: str | None = None
+
+
 class StageShown(Shown):
-    """One thing to do with the flame. `text` tells it whole.
+    """One thing to do with the flame until a sign is seen. `text` tells it whole, `if_late` what to do if the sign stays away.
 
     `marks` are where the flame stands in the picture: from which moment of the heat, s, at x and y, mm. It wanders as
     far as `reach_mm` from there.
     """
 
     text: str
-    aim: Literal["circle", "brush", "part", "join", "each", "beside", "near", "far", "beyond"]
+    aim: Literal["dry", "circle", "brush", "part", "join", "each", "beside", "near", "far", "beyond", "walk"]
     about: str | None
     side: Side
     setting: float
+    until: Until
+    if_late: str
     seconds: Seconds
     marks: tuple[tuple[float, float, float], ...]
     reach_mm: float
@@ -67,6 +77,39 @@ class Tightest(Shown):
     text: str
 
 
+class SpoiltHands(Shown):
+    """So many hands spoil the same thing in the same way."""
+
+    about: str | None
+    kind: Spoils
+    count: int
+
+
+class HandMark(Shown):
+    """A hand that did not bring it off: what went wrong, of what, and when, s."""
+
+    kind: Literal["slumps", "runs-again", "boils", "drops", "spent", "too-cool"]
+    about: str | None
+    seconds: float
+
+
+class Hands(Shown):
+    """What came of all hands: well, short (not run while the flux lasts), or spoilt, what most often first."""
+
+    tried: int
+    well: int
+    short: int
+    spoilt: tuple[SpoiltHands, ...]
+    marks: tuple[HandMark, ...] = ()
+
+
+class SeenBand(Shown):
+    """What the hands between one and nine tenths see at each moment of a series, °C."""
+
+    low: tuple[float, ...]
+    high: tuple[float, ...]
+
+
 class Line(Shown):
     """The temperatures, °C, of a part or a join at each moment of a series.
 
@@ -81,6 +124,7 @@ class Line(Shown):
     limit_c: float | None
     flow_c: float | None
     places: int = 1
+    band: SeenBand | None = None
 
 
 class Series(Shown):
@@ -115,6 +159,7 @@ class HabitTried(Shown):
 
     habit: Habit
     verdict: Verdict
+    hands: Hands
     seconds: float | None
     text: str
 
@@ -122,9 +167,10 @@ class HabitTried(Shown):
 class Help(Shown):
     """Something that was changed and tried, and what it brought."""
 
-    kind: Literal["torch", "surface", "below", "solder", "sink"]
+    kind: Literal["torch", "surface", "below", "solder", "sink", "brought"]
     id: str
     verdict: Verdict
+    hands: Hands
     seconds: float | None
     text: str
 
@@ -140,18 +186,21 @@ class Peak(Shown):
 class Rehearsal(Shown):
     """One heat, rehearsed."""
 
-    format: Literal["eskel-rehearsal/1"] = "eskel-rehearsal/1"
+    format: Literal["eskel-rehearsal/2"] = "eskel-rehearsal/2"
     piece: str
     heat_no: int
     purpose: Purpose
     joins: tuple[str, ...]
     work: str | None
+    solders: tuple[str, ...] = ()
     torch: str
     surface: str
     flux: str
     habit: Habit
     setting: float
     verdict: Verdict
+    hands: Hands
+    brought_in: str | None = None
     says: str
     lines: tuple[str, ...] = ()
     programme: tuple[StageShown, ...]
@@ -171,13 +220,34 @@ class Rehearsal(Shown):
     habits: tuple[HabitTried, ...] = ()
     help: tuple[Help, ...] = ()
 
-    @model_validator(mode="before")
-    @classmethod
-    def _one_line_where_none_were_kept(cls, given: Any) -> Any:
-        """A kept rehearsal of an earlier day has one text."""
-        if isinstance(given, dict) and not given.get("lines") and "says" in given:
-            return {**given, "lines": (given["says"],)}
-        return given
+
+_OF_OLD: dict[str, Verdict] = {"flows": "sure", "tight": "care", "harms": "luck", "never": "never"}
+_NOBODY = {"tried": 0, "well": 0, "short": 0, "spoilt": []}
+
+
+def _with_hands(old: dict[str, Any]) -> dict[str, Any]:
+    """Bring a rehearsal of one hand up to date: nobody else was tried, and a stage went on for its time."""
+
+    def told(one: Any) -> Any:
+        if not isinstance(one, dict):
+            return one
+        return {**one, "verdict": _OF_OLD.get(str(one.get("verdict")), "never"), "hands": _NOBODY}
+
+    def counted(stage: Any) -> Any:
+        if not isinstance(stage, dict):
+            return stage
+        return {**stage, "until": {"sign": "count", "about": None}, "if_late": ""}
+
+    made: dict[str, Any] = told(old)
+    for key, each in (("programme", counted), ("habits", told), ("help", told)):
+        if isinstance(old.get(key), list):
+            made[key] = [each(one) for one in old[key]]
+    if not made.get("lines") and "says" in made:
+        made["lines"] = [made["says"]]
+    return made
+
+
+KEPT = KeptFormat("a rehearsal", "eskel-rehearsal", 2, {1: _with_hands})
 
 
 def found_in(*lines: str) -> dict[str, Any]:

@@ -15,7 +15,7 @@ from ._scene import Progress, no_progress
 from ._types import Rehearsal
 
 _LEAST_SHIELD_C = 1.0
-_ROUNDS = 2
+_ROUNDS = 4
 
 
 def use(piece: Piece, rehearsal: Rehearsal) -> Piece:
@@ -25,6 +25,7 @@ def use(piece: Piece, rehearsal: Rehearsal) -> Piece:
     entry = RehearsedHeat(
         joins=rehearsal.joins,
         work=rehearsal.work,
+        solders=rehearsal.solders,
         torch=rehearsal.torch,
         surface=rehearsal.surface,
         flux=rehearsal.flux,
@@ -37,7 +38,7 @@ def use(piece: Piece, rehearsal: Rehearsal) -> Piece:
         spread=rehearsal.spread,
         forms=rehearsal.forms,
     )
-    credited = {} if seconds is None else {peak.join: peak.shield_c for peak in rehearsal.peaks}
+    credited = {} if rehearsal.verdict == "never" else {peak.join: peak.shield_c for peak in rehearsal.peaks}
     joins = tuple(_credited(join, rehearsal.joins, credited) for join in piece.joins)
     return piece.model_copy(update={"rehearsals": (*kept, entry), "joins": joins})
 
@@ -62,15 +63,18 @@ def _credited(join: Join, during: tuple[str, ...], credited: dict[str, float]) -
 
 def out_of_date(piece: Piece, planned: Plan) -> tuple[int, ...]:
     """Give the heats whose rehearsal was made with other forms than the piece has now."""
-    return tuple(number for number, one, forms in _matched(piece, planned) if one.forms != forms)
+    return tuple(number for number, _, holds in _matched(piece, planned) if not holds)
 
 
-def _matched(piece: Piece, planned: Plan) -> Iterator[tuple[int, RehearsedHeat, str]]:
+def _matched(piece: Piece, planned: Plan) -> Iterator[tuple[int, RehearsedHeat, bool]]:
+    """Give each heat that was rehearsed, and whether that holds: its forms are the same, and its solders."""
     for step in heats_of(planned):
         joins = {join.join for join in step.joins}
         for rehearsal in piece.rehearsals:
             if set(rehearsal.joins) == joins and rehearsal.work == step.work and (joins or step.work):
-                yield step.heat_no, rehearsal, facts_of(piece, planned, step.heat_no).forms
+                facts = facts_of(piece, planned, step.heat_no)
+                same = not rehearsal.solders or set(rehearsal.solders) == set(facts.solders)
+                yield step.heat_no, rehearsal, same and rehearsal.forms == facts.forms
 
 
 def rehearse_piece(
@@ -82,22 +86,34 @@ def rehearse_piece(
 ) -> tuple[Piece, Plan]:
     """Rehearse every heat of a piece's plan on its bench, copy that in, and plan again by what was found.
 
-    Where the plan changes for it, the heats that are new are rehearsed as well, twice at most.
+    A plan that its credits changed is rehearsed again, until both agree; where they never do, the plan without credits stands.
     """
-    planned = plan(piece, bench=bench)
+    planned, agreed = plan(piece, bench=bench), False
+    refused: set[int] = set()
     for _ in range(_ROUNDS):
         if planned.conflict is not None:
-            break
-        done = {number for number, one, forms in _matched(piece, planned) if one.forms == forms}
-        left = [step.heat_no for step in heats_of(planned) if step.heat_no not in done]
+            return piece, planned
+        done = {number for number, _, holds in _matched(piece, planned) if holds}
+        left = [step.heat_no for step in heats_of(planned) if step.heat_no not in done | refused]
         if not left:
+            agreed = True
             break
         for n, heat_no in enumerate(left):
             progress(f"heat {heat_no}", n / len(left))
             try:
                 found = rehearse_heat(piece, heat_no, bench=bench, planned=planned, factor=factor)
             except Refused:
-                continue  # Nothing of metal to bring to a temperature: no rule speaks of it.
+                refused.add(heat_no)  # Nothing of metal to bring to a temperature: no rule speaks of it.
+                continue
             piece = use(piece, found)
         planned = plan(piece, bench=bench)
+    if not agreed:
+        plain = tuple(_without_credits(join) for join in piece.joins)
+        piece = piece.model_copy(update={"joins": plain})
+        planned = plan(piece, bench=bench)
     return piece, planned
+
+
+def _without_credits(join: Join) -> Join:
+    kept = tuple(shield for shield in join.shields if shield.how != "rehearsed")
+    return join if kept == join.shields else join.model_copy(update={"shields": kept})

@@ -2,24 +2,27 @@
 
 from __future__ import annotations
 
-from ..heat import Aim, Event, Gathered, Stage
+from ..heat import NOTCH, WAIT_S, Aim, Event, Gathered, Sign, Stage
 from ..piece import Piece, base_id
+from ..rules import Purpose
 from ..units import celsius, difference, length
-from ._types import Habit, Verdict
+from ._types import Habit, Hands, Verdict
 
 _EVENTS = {
     "steam": "water boils off at {about}",
     "crust": "the flux at {about} crusts white",
     "dark": "the flux at {about} turns dark",
     "clear": "the flux at {about} is clear glass",
-    "spent": "the flux at {about} is spent",
+    "spent": "the flux at {about} is spent before the solder has run",
     "soft": "{about} goes soft",
     "runs-again": "{about} runs again",
+    "glistens": "{about} glistens: it begins to melt at its skin",
+    "slumps": "{about} slumps",
 }
 _REACHED = {
     "solder": "the solder of {about} has run",
     "fuse": "{about} fuses",
-    "anneal": "{about} is in its annealing range all over",
+    "anneal": "{about} has been in its annealing range all over",
     "ball": "{about} melts",
     "melt": "{about} is melted",
 }
@@ -29,6 +32,22 @@ HABITS: dict[Habit, str] = {
     "even": "Flame circled evenly",
     "light": "Flame on the light part",
 }
+_SPOILS = {
+    "slumps": "{about} slumps",
+    "runs-again": "{about} runs again",
+    "boils": "the flux boils and throws its chips",
+    "drops": "the ball lets go",
+}
+_RUNS: dict[Purpose, str] = {
+    "solder": "until the bright line has run all along, then off at once",
+    "fuse": "until the edges flow into one another, then off at once",
+    "anneal": "until all of it has been in its range",
+    "ball": "until it has drawn up",
+    "melt": "until it is liquid and turns over",
+}
+# From so far over its range an anneal is warned of.
+GRAIN_C = 60.0
+_TENTHS = {3: "three", 4: "four", 5: "five", 6: "six", 7: "seven", 8: "eight", 9: "nine"}
 
 
 def title_of(piece: Piece, name: str) -> str:
@@ -40,21 +59,84 @@ def title_of(piece: Piece, name: str) -> str:
     return name
 
 
-def stage_text(piece: Piece, stage: Stage, seconds: str, last: bool, until: str) -> str:
-    """Tell one stage whole: where, from which side, how strong, how long."""
-    words = aim_words(piece, stage.aim)
+def stage_text(piece: Piece, stage: Stage, seconds: str, purpose: Purpose) -> str:
+    """Tell one stage whole: where, from which side, how strong, and until what is seen."""
     side = " from below" if stage.aim.side == "below" else ""
-    strength = "" if stage.setting >= 0.99 else f", the flame turned down to {stage.setting * 10:.0f} tenths"
-    end = (
-        f", {seconds}" if not last else f": {seconds}" if stage.aim.places else f", until {until}: {seconds}"
+    if stage.aim.kind == "dry":
+        where = dry_words(piece, stage.aim)
+        return f"Dry the flux: {flame_words(stage.setting)}{side}, {where}, nearer by and by, until it is a white crust and still: {seconds}."
+    nearer = ", coming nearer by and by" if stage.nearer > 0 else ""
+    words = f"{aim_words(piece, stage.aim)}{side}, {flame_words(stage.setting)}{nearer}"
+    return f"{words}, {until_words(piece, stage.until, purpose)}: {seconds}."
+
+
+def flame_words(setting: float) -> str:
+    """Tell how far the flame is open.
+
+    >>> flame_words(1.0), flame_words(0.5), flame_words(0.3)
+    ('at full flame', 'at half flame', 'the flame at three tenths')
+    """
+    if setting >= 0.99:
+        return "at full flame"
+    tenths = round(setting * 10)
+    return "at half flame" if tenths == 5 else f"the flame at {_TENTHS.get(tenths, str(tenths))} tenths"
+
+
+def until_words(piece: Piece, sign: Sign, purpose: Purpose) -> str:
+    """Tell what ends a stage."""
+    about = title_of(piece, sign.about) if sign.about else ""
+    match sign.kind:
+        case "crust":
+            return "until the flux is a white crust and still"
+        case "dark":
+            return "until the flux has turned dark"
+        case "clear":
+            return f"until the flux{f' at {about}' if about else ''} is clear like glass"
+        case "glow" if sign.coolest:
+            return f"until all of {about or 'it'} has shown {_the(sign.word)}"
+        case "glow":
+            return f"until {about or 'it'} first shows {_the(sign.word)}"
+        case "range":
+            return f"until all of {about or 'it'} has been at {celsius(sign.c)}"
+        case _:
+            return _RUNS[purpose]
+
+
+def _the(word: str | None) -> str:
+    """Give a colour with its article: the first dull red, a dull red."""
+    if word is None:
+        return "a glow"
+    return f"the {word}" if word.startswith("first") else f"{'an' if word[0] in 'aeiou' else 'a'} {word}"
+
+
+def late_words(stage: Stage) -> str:
+    """Tell what to do when a sign stays away."""
+    if stage.nearer > 0:
+        return "If it stays away, go on nearer."
+    if stage.setting >= 0.99 and stage.aim.kind != "brush":
+        return f"If it stays away for {2 * WAIT_S:.0f} s, this flame is too small for it."
+    more = (
+        "leave the flame on it longer"
+        if stage.setting >= 0.99
+        else f"open the flame by {NOTCH * 10:.0f} tenth more"
     )
-    return f"{words}{side}{strength}{end}."
+    return f"If it stays away for {WAIT_S:.0f} s, {more}, and again."
+
+
+def dry_words(piece: Piece, aim: Aim) -> str:
+    """Tell how flux is dried: where, and how much of the time."""
+    often = ", in and out" if aim.duty < 1 else ""
+    if aim.places:
+        return f"well off each place in turn{often}"
+    where = f"past the far edge of {title_of(piece, aim.about)}" if aim.about else "round the whole work"
+    return f"well off{often}, {where}"
 
 
 def aim_words(piece: Piece, aim: Aim) -> str:
     """Tell where the flame is."""
     about = title_of(piece, aim.about) if aim.about else ""
     return {
+        "dry": "Dry the flux",
         "circle": "Circle the whole work",
         "brush": "Brush the flame to and fro across the whole work, on it a quarter of the time",
         "each": f"Hold the flame on each place{f' of {about}' if about else ''} in turn until it is done",
@@ -64,43 +146,60 @@ def aim_words(piece: Piece, aim: Aim) -> str:
         "far": f"Keep the flame on {about}, away from the join",
         "beyond": f"Keep the flame just past the far edge of {about}, so that only its side plays over it",
         "join": f"Keep the flame on the seam of {about}",
+        "walk": f"Walk the flame along {about} from end to end, on as soon as a place is done",
     }[aim.kind]
-
-
-def fails_words(kind: str, purpose: str) -> str:
-    """Tell what a part or a join does at its limit: an anneal is passed long before the metal melts."""
-    if kind == "join":
-        return "runs again"
-    return "is past its annealing range" if purpose == "anneal" else "begins to melt"
 
 
 def event_text(piece: Piece, event: Event, purpose: str) -> str:
     """Tell an event."""
-    if event.kind == "reached":
-        words = _REACHED[purpose]
-    elif event.kind == "melts":
-        words = "{about} " + fails_words("part", purpose)
-    else:
-        words = _EVENTS[event.kind]
+    words = _REACHED[purpose] if event.kind == "reached" else _EVENTS[event.kind]
     return words.format(about=title_of(piece, event.about))
 
 
+def fails_words(piece: Piece, about: str | None, kind: str) -> str:
+    """Tell what a hand spoils, or how it falls short."""
+    if kind in ("too-cool", "spent"):
+        return "the flux is spent before it has run" if kind == "spent" else "it never comes to that"
+    return _SPOILS[kind].format(about=title_of(piece, about) if about else "it")
+
+
+def most_often(piece: Piece, hands: Hands) -> str:
+    """Tell what goes wrong most often; nothing where nothing does."""
+    short = [one for one in hands.marks if one.kind in ("too-cool", "spent")]
+    worst = hands.spoilt[0] if hands.spoilt else None
+    if worst is None and not hands.short:
+        return ""
+    if worst is None or hands.short > worst.count:
+        spent = sum(one.kind == "spent" for one in short)
+        kind = "spent" if 2 * spent > len(short) else "too-cool"
+        return f"Most often, in {hands.short}, {fails_words(piece, None, kind)}."
+    return f"Most often, in {worst.count}, {fails_words(piece, worst.about, worst.kind)}."
+
+
 def seconds_words(low: float | None, likely: float, high: float | None) -> str:
-    """Tell a time as a band: a strong torch first, a weak one last.
+    """Tell a time as a band: the quick hands first, the slow ones last.
 
     >>> seconds_words(9.2, 12.6, 19.0), seconds_words(100, 150, None)
-    ('about 13 s (9 to 19)', 'about 150 s (100 with a strong flame; with a weak one perhaps never)')
+    ('about 13 s (9 to 19)', 'about 150 s (100 or more; some hands never)')
     """
     told = f"about {_count(likely)} s"
     if low is not None and high is not None:
         return told if _count(low) == _count(high) else f"{told} ({_count(low)} to {_count(high)})"
     if low is not None:
-        return f"{told} ({_count(low)} with a strong flame; with a weak one perhaps never)"
+        return f"{told} ({_count(low)} or more; some hands never)"
     return told
 
 
 def _count(seconds: float) -> str:
     return f"{seconds:.0f}" if seconds >= 2 else f"{max(0.5, round(seconds * 2) / 2):g}"
+
+
+def grain_words(over_c: float, seconds: float, about: str) -> str:
+    """Tell that an anneal goes over its range: a note, from 60 °C on a warning."""
+    told = f"{about} is over its annealing range by up to {difference(over_c)}, for {_count(seconds)} s"
+    if over_c >= GRAIN_C:
+        return f"{told}: its grain grows coarse, and it cracks and wrinkles sooner when it is worked."
+    return f"{told}: a little grain growth."
 
 
 def gathered_line(how: Gathered | None) -> str:
@@ -113,31 +212,32 @@ def gathered_line(how: Gathered | None) -> str:
 
 
 def verdict_lines(
+    piece: Piece,
     verdict: Verdict,
-    what: str,
+    hands: Hands,
     seconds: str | None,
     tightest: str | None,
     short_c: float,
     settles_c: float | None,
 ) -> tuple[str, ...]:
-    """Tell in one or two sentences what a rehearsal found, the one that matters first.
+    """Tell in a few sentences what a rehearsal found, the one that matters first: the share of hands that do well.
 
     `settles_c` is given where the flame is too weak; else a programme that falls short kept its limits by doing so.
     """
-    match verdict:
-        case "flows":
-            return f"{what} after {seconds}.", tightest or ""
-        case "tight":
-            return f"{what} after {seconds}, but only just.", tightest or ""
-        case "harms":
-            return "Something is lost.", tightest or ""
-        case "never" if settles_c is not None:
-            return (
-                "It never comes to that with this flame on this surface.",
-                f"It settles at {celsius(settles_c)}.",
-            )
-        case "never":
-            return (
-                "No way was found that spares everything.",
-                f"This one comes nearest, {difference(short_c)} short.",
-            )
+    share = f"{hands.well} of {hands.tried} hands"
+    wrong = most_often(piece, hands)
+    if verdict == "never" and settles_c is not None:
+        return (
+            "It never comes to that with this flame on this surface.",
+            f"It settles at {celsius(settles_c)}.",
+        )
+    if verdict == "never":
+        near = f"This way comes nearest, {difference(short_c)} short." if short_c > 0 else wrong
+        return "No way was found that comes out well in any hand.", near
+    lead = {
+        "sure": f"{share} do it well",
+        "care": f"With care: {share} do it well",
+        "luck": f"By luck only: {share} do it well",
+    }
+    told = f"{lead[verdict]}, in {seconds}." if seconds else f"{lead[verdict]}."
+    return told, wrong, tightest or ""

@@ -8,7 +8,7 @@ from datetime import datetime
 from ninja import Schema
 
 from eskel_core.metals import torches
-from eskel_core.rehearsal import Calibration, LoggedHeat, TorchFactor, calibrate
+from eskel_core.rehearsal import Calibration, LoggedHeat, TorchFactor, WhyNot, calibrate
 from eskel_server.runs import HeatAsLogged, logged_heats
 
 from .models import LeftOutHeat
@@ -17,7 +17,8 @@ LEAST_S = 1.0
 
 
 class LoggedLine(Schema):
-    """A heat that was rehearsed and then carried out, times in s; `speaks_for` is the factor that would have fitted."""
+    """A heat that was rehearsed and then carried out, times in s; `speaks_for` is the factor that would have fitted;
+    `why_not` says of one that counts for nothing why it does not."""
 
     record: int
     piece_name: str
@@ -29,6 +30,7 @@ class LoggedLine(Schema):
     actual_s: float
     speaks_for: float
     wild: bool
+    why_not: WhyNot | None
     left_out: bool
 
 
@@ -100,6 +102,7 @@ def _line(torch: str, rows: list[HeatAsLogged], left_out: set[int]) -> TorchLine
                 actual_s=round(heat.actual_s, 1),
                 speaks_for=round(one.speaks_for[0], 3),
                 wild=wild.get(id(heat), False),
+                why_not=one.why_not[0],
                 left_out=row.record in left_out,
             )
             for heat, one, row in zip(heats, alone, rows, strict=True)

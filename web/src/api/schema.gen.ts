@@ -2319,6 +2319,8 @@ export interface components {
              * @default []
              */
             through: string[];
+            /** Brought In */
+            brought_in?: boolean | null;
             /**
              * Shields
              * @default []
@@ -2723,7 +2725,7 @@ export interface components {
          *
          *     Times in s, low with a strong torch, high with a weak one, null where it never comes to that; `settles_c` is where
          *     the work settles when it never flows, °C; `above_700_s` how long silver with copper in it is above 700 °C in air;
-         *     `factor` and `spread` (of its logarithm) are the torch's that it was reckoned with; `forms` names the forms that it was rehearsed with.
+         *     `solders` are those that it was rehearsed with; `factor` and `spread` (of its logarithm) are the torch's that it was reckoned with; `forms` names the forms that it was rehearsed with.
          */
         RehearsedHeat: {
             /**
@@ -2733,6 +2735,11 @@ export interface components {
             joins: string[];
             /** Work */
             work?: string | null;
+            /**
+             * Solders
+             * @default []
+             */
+            solders: string[];
             /** Torch */
             torch: string;
             /** Surface */
@@ -3936,11 +3943,46 @@ export interface components {
              * Verdict
              * @enum {string}
              */
-            verdict: "flows" | "tight" | "harms" | "never";
+            verdict: "sure" | "care" | "luck" | "never";
+            hands: components["schemas"]["Hands"];
             /** Seconds */
             seconds: number | null;
             /** Text */
             text: string;
+        };
+        /**
+         * HandMark
+         * @description A hand that did not bring it off: what went wrong, of what, and when, s.
+         */
+        HandMark: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "slumps" | "runs-again" | "boils" | "drops" | "spent" | "too-cool";
+            /** About */
+            about: string | null;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * Hands
+         * @description What came of all hands: well, short (not run while the flux lasts), or spoilt, what most often first.
+         */
+        Hands: {
+            /** Tried */
+            tried: number;
+            /** Well */
+            well: number;
+            /** Short */
+            short: number;
+            /** Spoilt */
+            spoilt: components["schemas"]["SpoiltHands"][];
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["HandMark"][];
         };
         /**
          * Help
@@ -3951,14 +3993,15 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "torch" | "surface" | "below" | "solder" | "sink";
+            kind: "torch" | "surface" | "below" | "solder" | "sink" | "brought";
             /** Id */
             id: string;
             /**
              * Verdict
              * @enum {string}
              */
-            verdict: "flows" | "tight" | "harms" | "never";
+            verdict: "sure" | "care" | "luck" | "never";
+            hands: components["schemas"]["Hands"];
             /** Seconds */
             seconds: number | null;
             /** Text */
@@ -4017,6 +4060,7 @@ export interface components {
              * @default 1
              */
             places: number;
+            band?: components["schemas"]["SeenBand"] | null;
         };
         /**
          * Peak
@@ -4037,10 +4081,10 @@ export interface components {
         Rehearsal: {
             /**
              * Format
-             * @default eskel-rehearsal/1
+             * @default eskel-rehearsal/2
              * @constant
              */
-            format: "eskel-rehearsal/1";
+            format: "eskel-rehearsal/2";
             /** Piece */
             piece: string;
             /** Heat No */
@@ -4054,6 +4098,11 @@ export interface components {
             joins: string[];
             /** Work */
             work: string | null;
+            /**
+             * Solders
+             * @default []
+             */
+            solders: string[];
             /** Torch */
             torch: string;
             /** Surface */
@@ -4071,7 +4120,10 @@ export interface components {
              * Verdict
              * @enum {string}
              */
-            verdict: "flows" | "tight" | "harms" | "never";
+            verdict: "sure" | "care" | "luck" | "never";
+            hands: components["schemas"]["Hands"];
+            /** Brought In */
+            brought_in?: string | null;
             /** Says */
             says: string;
             /**
@@ -4126,6 +4178,16 @@ export interface components {
             high: number | null;
         };
         /**
+         * SeenBand
+         * @description What the hands between one and nine tenths see at each moment of a series, °C.
+         */
+        SeenBand: {
+            /** Low */
+            low: number[];
+            /** High */
+            high: number[];
+        };
+        /**
          * Series
          * @description Temperatures over time: `time_s`, then every part's and every join's line.
          */
@@ -4138,8 +4200,23 @@ export interface components {
             joins: components["schemas"]["Line"][];
         };
         /**
+         * SpoiltHands
+         * @description So many hands spoil the same thing in the same way.
+         */
+        SpoiltHands: {
+            /** About */
+            about: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "slumps" | "runs-again" | "boils" | "drops";
+            /** Count */
+            count: number;
+        };
+        /**
          * StageShown
-         * @description One thing to do with the flame. `text` tells it whole.
+         * @description One thing to do with the flame until a sign is seen. `text` tells it whole, `if_late` what to do if the sign stays away.
          *
          *     `marks` are where the flame stands in the picture: from which moment of the heat, s, at x and y, mm. It wanders as
          *     far as `reach_mm` from there.
@@ -4151,7 +4228,7 @@ export interface components {
              * Aim
              * @enum {string}
              */
-            aim: "circle" | "brush" | "part" | "join" | "each" | "beside" | "near" | "far" | "beyond";
+            aim: "dry" | "circle" | "brush" | "part" | "join" | "each" | "beside" | "near" | "far" | "beyond" | "walk";
             /** About */
             about: string | null;
             /**
@@ -4161,6 +4238,9 @@ export interface components {
             side: "above" | "below";
             /** Setting */
             setting: number;
+            until: components["schemas"]["Until"];
+            /** If Late */
+            if_late: string;
             seconds: components["schemas"]["Seconds"];
             /** Marks */
             marks: [
@@ -4191,6 +4271,21 @@ export interface components {
             seconds: number;
             /** Text */
             text: string;
+        };
+        /**
+         * Until
+         * @description The sign that ends a stage, of a part or a join where it is of one only; `word` is its colour.
+         */
+        Until: {
+            /**
+             * Sign
+             * @enum {string}
+             */
+            sign: "crust" | "dark" | "clear" | "glow" | "range" | "spins" | "size" | "runs" | "count";
+            /** About */
+            about: string | null;
+            /** Word */
+            word?: string | null;
         };
         /**
          * Ask
@@ -4241,7 +4336,8 @@ export interface components {
         };
         /**
          * LoggedLine
-         * @description A heat that was rehearsed and then carried out, times in s; `speaks_for` is the factor that would have fitted.
+         * @description A heat that was rehearsed and then carried out, times in s; `speaks_for` is the factor that would have fitted;
+         *     `why_not` says of one that counts for nothing why it does not.
          */
         LoggedLine: {
             /** Record */
@@ -4267,6 +4363,8 @@ export interface components {
             speaks_for: number;
             /** Wild */
             wild: boolean;
+            /** Why Not */
+            why_not: ("clicked-through" | "interrupted") | null;
             /** Left Out */
             left_out: boolean;
         };

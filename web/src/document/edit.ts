@@ -177,6 +177,7 @@ export function addJoin(document: PieceDocument): { document: PieceDocument; id:
     structural: false,
     resized_later: false,
     beside_detail: false,
+    brought_in: null,
     through: [],
     shields: [],
     after: [],

@@ -7,6 +7,11 @@ import { saySeconds } from "../parts/words";
 import { leaveHeatOut, useTorches } from "../rehearsal/queries";
 import { sayDay } from "./words";
 
+const WHY_NOT: Record<NonNullable<LoggedLine["why_not"]>, string> = {
+  "clicked-through": "clicked through: does not count",
+  interrupted: "far too long: does not count",
+};
+
 /** The bench's own torches: what logged heats say of each, predicted against actual, and how it tightened. */
 export function TorchesSection() {
   const torches = useTorches();
@@ -37,7 +42,7 @@ export function TorchesSection() {
 type TorchProps = { line: TorchLine; onLeaveOut: (heat: LoggedLine) => void };
 
 function Torch({ line, onLeaveOut }: TorchProps) {
-  const counted = line.heats.filter((heat) => !heat.left_out).length;
+  const counted = line.heats.filter((heat) => !heat.left_out && !heat.why_not).length;
   return (
     <div className="mt-3 grid grid-cols-[300px_1fr] gap-8 border-t border-hair pt-3">
       <div>
@@ -62,6 +67,7 @@ function Torch({ line, onLeaveOut }: TorchProps) {
                 {heat.piece_name}, heat {heat.heat_no}
               </span>
               {heat.wild && <span className="font-semibold text-warn">wild: hardly counts</span>}
+              {heat.why_not && <span className="font-semibold text-warn">{WHY_NOT[heat.why_not]}</span>}
               <span className="figures w-52 text-right">
                 {saySeconds(heat.likely_s)} told, {saySeconds(heat.actual_s)} took
               </span>

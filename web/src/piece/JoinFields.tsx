@@ -60,6 +60,15 @@ type OfJoin = { join: Join; change: Change };
 const COLD: readonly Join["kind"][] = ["ring-open", "wrap", "rivet", "screw"];
 const BINDING: readonly Join["holds"][] = ["bound", "clipped", "weighted"];
 
+type Way = "either" | "brought" | "stands";
+const BROUGHT = optionsOf<Way>({
+  either: "whichever rehearses better",
+  brought: "brought in when the solder is liquid",
+  stands: "in its place from the start",
+});
+const BROUGHT_IN: Record<Way, boolean | null> = { either: null, brought: true, stands: false };
+const BROUGHT_BACK: Record<string, Way> = { true: "brought", false: "stands" };
+
 /** Everything about a join that can be changed in place. */
 export function JoinFields({ join, document, edits }: JoinFieldsProps) {
   const change: Change = (what, values) =>
@@ -82,6 +91,14 @@ export function JoinFields({ join, document, edits }: JoinFieldsProps) {
         onChoose={(face) => change("face", { face })}
       />
       {!COLD.includes(join.kind) && join.kind !== "fuse" && <Soldered join={join} change={change} />}
+      {!COLD.includes(join.kind) && join.between[0] !== join.between[1] && (
+        <Choice
+          label="The lighter part"
+          value={BROUGHT_BACK[String(join.brought_in)] ?? "either"}
+          options={BROUGHT}
+          onChoose={(way) => change("way in", { brought_in: BROUGHT_IN[way] })}
+        />
+      )}
       <TextField
         label="Closes the hollow called"
         value={join.encloses ?? ""}

@@ -8,9 +8,9 @@ type Verdict = Rehearsal["verdict"];
 
 /** The verdict in a word, told by a sign as well as by its colour. */
 export const VERDICTS: Record<Verdict, { sign: string; words: string; look: string }> = {
-  flows: { sign: "✓", words: "works", look: "text-accent" },
-  tight: { sign: "~", words: "only just", look: "text-warn" },
-  harms: { sign: "✕", words: "harm", look: "text-alarm" },
+  sure: { sign: "✓", words: "sure", look: "text-accent" },
+  care: { sign: "~", words: "with care", look: "text-warn" },
+  luck: { sign: "✕", words: "by luck", look: "text-alarm" },
   never: { sign: "–", words: "never", look: "text-alarm" },
 };
 

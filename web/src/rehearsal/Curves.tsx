@@ -15,9 +15,10 @@ export type CurvesProps = {
 };
 
 const LEFT = 52;
-const RIGHT = 168;
+const RIGHT = 196;
 const TOP = 14;
 const LOW = 34;
+const BOILS_C = 100;
 
 /** Temperatures over time: the joins of the heat, what is spared, flow lines and ceilings, and the moment shown. */
 export function Curves({ rehearsal, seconds, width, height, onSeconds }: CurvesProps) {
@@ -45,6 +46,7 @@ export function Curves({ rehearsal, seconds, width, height, onSeconds }: CurvesP
       <TimeAndHeat axes={axes} top={top} end={end} />
       <FlowBand band={rehearsal.seconds_to_flow} axes={axes} end={end} />
       <Levels lines={lines} rehearsal={rehearsal} y={y} width={width} />
+      <Bands lines={lines.filter((line) => main.has(line.id))} rehearsal={rehearsal} axes={axes} />
       {lines.map((line) => {
         const strong = main.has(line.id);
         const ours = rehearsal.joins.includes(line.id);
@@ -68,9 +70,71 @@ export function Curves({ rehearsal, seconds, width, height, onSeconds }: CurvesP
         seconds={seconds}
         axes={axes}
       />
+      <FailedHands rehearsal={rehearsal} axes={axes} end={end} />
       <path d={`M${x(seconds)} ${TOP}V${height - LOW}`} stroke="var(--ink)" strokeWidth={1.2} />
       <path d={`M${x(seconds) - 6} ${TOP - 8}h12l-6 9z`} fill="var(--ink)" />
     </svg>
+  );
+}
+
+type BandsProps = { lines: readonly RehearsalLine[]; rehearsal: Rehearsal; axes: Axes };
+
+/** What the hands between one and nine tenths see, round each main line. */
+function Bands({ lines, rehearsal, axes }: BandsProps) {
+  const times = rehearsal.series.time_s;
+  return lines.flatMap((line) => {
+    if (!line.band) return [];
+    const there = pathOf(times, line.band.high, axes.x, axes.y);
+    const back = pathOf([...times].reverse(), [...line.band.low].reverse(), axes.x, axes.y).replace("M", "L");
+    const ours = rehearsal.joins.includes(line.id);
+    return [
+      <path
+        key={line.id}
+        d={`${there}${back}Z`}
+        fill={ours ? "var(--accent)" : "var(--metal)"}
+        opacity={ours ? 0.2 : 0.14}
+      />,
+    ];
+  });
+}
+
+type Failed = Rehearsal["hands"]["marks"][number];
+
+const FAILS: Record<Failed["kind"], string> = {
+  slumps: "slumps",
+  "runs-again": "runs again",
+  boils: "flux boils",
+  drops: "lets go",
+  spent: "flux spent",
+  "too-cool": "too cool",
+};
+
+/** At which temperature a hand failed: where the part slumps, the join runs again, the flux boils, or short of the flow point. */
+function failedAt(mark: Failed, rehearsal: Rehearsal): number {
+  const lines = [...rehearsal.series.parts, ...rehearsal.series.joins];
+  const line = lines.find((one) => one.id === mark.about);
+  if (mark.kind === "boils") return BOILS_C;
+  if (mark.kind === "slumps" || mark.kind === "runs-again")
+    return line?.limit_c ?? rehearsal.tightest?.limit_c ?? 0;
+  return lines.map((one) => one.flow_c).find((flow) => flow !== null) ?? 0;
+}
+
+/** The hands that did not bring it off, as small marks at when and where. */
+function FailedHands({ rehearsal, axes, end }: { rehearsal: Rehearsal; axes: Axes; end: number }) {
+  return (
+    <g stroke="var(--alarm)" strokeWidth={1.5} fill="none">
+      {rehearsal.hands.marks.map((mark, n) => {
+        const x = axes.x(Math.min(mark.seconds, end));
+        const y = axes.y(failedAt(mark, rehearsal));
+        return (
+          <path key={`${mark.kind}-${String(n)}`} d={`M${x - 3} ${y - 3}l6 6m0 -6l-6 6`}>
+            <title>
+              {FAILS[mark.kind]} at {mark.seconds.toFixed(0)} s
+            </title>
+          </path>
+        );
+      })}
+    </g>
   );
 }
 
@@ -203,8 +267,7 @@ function Levels({ lines, rehearsal, y, width }: LevelsProps) {
   const units = useUnits();
   const flows = [...new Set(lines.flatMap((line) => (line.flow_c === null ? [] : [line.flow_c])))];
   const tightest = rehearsal.tightest;
-  const overheats = rehearsal.purpose === "anneal" ? "past its range" : "melts";
-  const gives = tightest?.kind === "part" ? overheats : "runs again";
+  const gives = tightest?.kind === "part" ? "slumps" : "runs again";
   return (
     <g>
       {flows.map((flow) => (

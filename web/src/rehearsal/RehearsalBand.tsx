@@ -11,9 +11,11 @@ import { Choices } from "./Choices";
 import { Habits, VERDICTS, WhatHelps } from "./Compare";
 import { Curves } from "./Curves";
 import { GlowPicture } from "./GlowPicture";
+import { HandsShare } from "./HandsShare";
 import { eventsUntil, glowWord, seamsAt, stageAt } from "./moments";
 import { Progress } from "./Progress";
 import { type Chosen, copyRehearsal, type Light, useGlow, useJob, useStale } from "./queries";
+import { StageLine } from "./StageLine";
 import { TimeBar } from "./TimeBar";
 
 /** So many heats are rehearsed behind the one that is looked at. */
@@ -148,9 +150,9 @@ function Told({ view, rehearsal, job, chosen, isStale }: ToldProps) {
     <div>
       <Verdict view={view} rehearsal={rehearsal} job={job} isStale={isStale} />
       <div className="mt-2 grid grid-cols-[1fr_400px] gap-6">
-        <Curves rehearsal={rehearsal} seconds={seconds} width={760} height={262} onSeconds={setSeconds} />
+        <Curves rehearsal={rehearsal} seconds={seconds} width={760} height={236} onSeconds={setSeconds} />
         <div className="flex flex-col">
-          <div className="h-[204px] rounded-md border border-hair bg-sunk">
+          <div className="h-[182px] rounded-md border border-hair bg-sunk">
             {rehearsal.ball ? (
               <BallPicture rehearsal={rehearsal} glow={glow} seconds={seconds} />
             ) : (
@@ -160,19 +162,21 @@ function Told({ view, rehearsal, job, chosen, isStale }: ToldProps) {
                 glow={glow}
                 seconds={seconds}
                 footprint_mm={torch?.footprint_mm ?? 8}
-                size={[398, 202]}
+                size={[398, 180]}
               />
             )}
           </div>
           <Now rehearsal={rehearsal} seconds={seconds} glow={glow} light={light} onLight={setLight} />
         </div>
       </div>
-      <TimeBar seconds={seconds} end={end} onSeconds={setSeconds} />
+      <TimeBar seconds={seconds} end={end} onSeconds={setSeconds}>
+        <StageLine rehearsal={rehearsal} seconds={seconds} end={end} onSeconds={setSeconds} />
+      </TimeBar>
       <div className="mt-3 grid grid-cols-[1fr_400px] gap-6">
         <Steps rehearsal={rehearsal} seconds={seconds} />
         <div>
           <Habits rehearsal={rehearsal} />
-          {(rehearsal.verdict !== "flows" || helpWanted) && (
+          {(rehearsal.verdict !== "sure" || helpWanted) && (
             <WhatHelps view={view} chosen={chosen} wanted={helpWanted} onWanted={() => setHelpWanted(true)} />
           )}
         </div>
@@ -222,9 +226,12 @@ function Verdict({ view, rehearsal, job, isStale }: VerdictProps) {
           </p>
           {rest.length > 0 && <p className="text-[17px] text-quiet">{rest.join(" ")}</p>}
         </div>
-        <Button look="main" className="shrink-0" disabled={used} onClick={() => void copy()}>
-          {used ? "Used in the plan" : "Use this rehearsal"}
-        </Button>
+        <div className="flex shrink-0 items-center gap-5">
+          <HandsShare hands={rehearsal.hands} />
+          <Button look="main" className="shrink-0" disabled={used} onClick={() => void copy()}>
+            {used ? "Used in the plan" : "Use this rehearsal"}
+          </Button>
+        </div>
       </div>
       {isStale && (
         <p className="mt-1 text-[16px] font-semibold text-warn" role="status">
@@ -290,10 +297,15 @@ function Steps({ rehearsal, seconds }: { rehearsal: Rehearsal; seconds: number }
         <li
           key={stage.text}
           aria-current={n === now ? "step" : undefined}
-          className={`grid grid-cols-[2rem_1fr] text-[19px] leading-snug ${n === now ? "font-semibold" : "text-quiet"}`}
+          className={`grid grid-cols-[2rem_1fr] leading-snug ${n === now ? "text-[18px] font-semibold" : "text-[17px] text-quiet"}`}
         >
           <span className="figures">{n + 1}</span>
-          <span>{stage.text}</span>
+          <span>
+            {stage.text}
+            {n === now && stage.if_late && (
+              <span className="block text-[16px] font-normal text-quiet">{stage.if_late}</span>
+            )}
+          </span>
         </li>
       ))}
     </ol>

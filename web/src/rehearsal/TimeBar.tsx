@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Button } from "../parts/Button";
 import { heard } from "../shell/keys";
 
@@ -6,12 +6,14 @@ export type TimeBarProps = {
   seconds: number;
   end: number;
   onSeconds: (seconds: number) => void;
+  /** What stands along the time, as wide as the slider. */
+  children?: ReactNode;
 };
 
 const STEPS = 240;
 
 /** The time of the rehearsal: play and pause (space), and a slider that the arrow keys move. */
-export function TimeBar({ seconds, end, onSeconds }: TimeBarProps) {
+export function TimeBar({ seconds, end, onSeconds, children }: TimeBarProps) {
   const [playing, setPlaying] = useState(false);
   const at = useRef(seconds);
   at.current = seconds;
@@ -42,21 +44,24 @@ export function TimeBar({ seconds, end, onSeconds }: TimeBarProps) {
       <Button className="w-24" aria-pressed={playing} onClick={toggle}>
         {playing ? "Pause" : "Play"}
       </Button>
-      <input
-        type="range"
-        aria-label="Time"
-        aria-valuetext={`${seconds.toFixed(1)} seconds`}
-        className="min-w-0 flex-1 accent-[var(--accent)]"
-        min={0}
-        max={end}
-        step={end / STEPS}
-        value={seconds}
-        onChange={(event) => {
-          setPlaying(false);
-          onSeconds(Number(event.target.value));
-        }}
-        onKeyDown={(event) => heard(event, { "rehearsal.play": toggle })}
-      />
+      <div className="min-w-0 flex-1">
+        {children}
+        <input
+          type="range"
+          aria-label="Time"
+          aria-valuetext={`${seconds.toFixed(1)} seconds`}
+          className="mt-1 block w-full accent-[var(--accent)]"
+          min={0}
+          max={end}
+          step={end / STEPS}
+          value={seconds}
+          onChange={(event) => {
+            setPlaying(false);
+            onSeconds(Number(event.target.value));
+          }}
+          onKeyDown={(event) => heard(event, { "rehearsal.play": toggle })}
+        />
+      </div>
       <output className="figures w-28 whitespace-nowrap text-right text-[26px] font-semibold">
         {seconds.toFixed(1)} s
       </output>

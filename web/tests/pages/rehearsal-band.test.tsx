@@ -49,7 +49,9 @@ describe("a rehearsal", () => {
     expect(band.getByText(lines.slice(1).join(" "))).toBeTruthy();
     const stages = within(band.getByRole("list", { name: "Programme" })).getAllByRole("listitem");
     expect(stages.map((stage) => stage.textContent)).toEqual(
-      FOUND.programme.map((stage, n) => `${String(n + 1)}${stage.text}`),
+      FOUND.programme.map(
+        (stage, n) => `${String(n + 1)}${stage.text}${n === FOUND.programme.length - 1 ? stage.if_late : ""}`,
+      ),
     );
   });
 
@@ -81,7 +83,52 @@ describe("a rehearsal", () => {
     const words = [...curves.querySelectorAll("text")].map((one) => one.textContent ?? "");
     expect(words.some((word) => /^Stem overlay 7\d\d °C$/.test(word))).toBe(true);
     expect(words).toContain("runs at 788 °C");
-    expect(words.some((word) => word === "melts at 802 °C")).toBe(true);
+    expect(words.some((word) => word === "slumps at 816 °C")).toBe(true);
+  });
+
+  it("shows the share of hands, one by one, and those that failed at when and where", async () => {
+    const hands = {
+      tried: 64,
+      well: 60,
+      short: 1,
+      spoilt: [{ about: "stem", kind: "slumps", count: 3 }],
+      marks: [
+        { kind: "slumps", about: "stem", seconds: 31 },
+        { kind: "too-cool", about: null, seconds: 240 },
+      ],
+    };
+    const band = await opened({ [ASKED]: { ...JOB, rehearsal: { ...FOUND, hands } } as Job });
+    const share = await band.findByRole("img", { name: "60 of 64 hands do it well" });
+    expect(share.querySelectorAll("circle")).toHaveLength(61);
+    expect(share.querySelectorAll("path")).toHaveLength(3);
+    const titles = [...band.getByRole("img", { name: "Temperatures over time" }).querySelectorAll("title")];
+    const told = titles.map((title) => title.textContent);
+    expect(told).toContain("slumps at 31 s");
+    expect(told).toContain("too cool at 240 s");
+  });
+
+  it("stands along its time as signs: a press goes to where a stage ends", async () => {
+    const band = await opened();
+    const signs = within(await band.findByRole("list", { name: "Signs" })).getAllByRole("button");
+    expect(signs.map((sign) => sign.textContent)).toEqual(["white crust", "runs"]);
+    await user.click(signs[0] as HTMLElement);
+    const slider = band.getByRole<HTMLInputElement>("slider", { name: "Time" });
+    expect(Number(slider.value)).toBeCloseTo(FOUND.programme[0]?.seconds.likely ?? 0, 0);
+  });
+
+  it("draws round each main line what the other hands see", async () => {
+    const band = await opened();
+    const curves = await band.findByRole("img", { name: "Temperatures over time" });
+    const areas = [...curves.querySelectorAll("path")].filter((path) =>
+      path.getAttribute("d")?.endsWith("Z"),
+    );
+    const main = new Set([...FOUND.joins, FOUND.tightest?.about]);
+    const lines = [...FOUND.series.joins, ...FOUND.series.parts].filter((line) => main.has(line.id));
+    expect(areas.length).toBeGreaterThanOrEqual(lines.length);
+    for (const line of lines) {
+      expect(line.band?.low).toHaveLength(FOUND.series.time_s.length);
+      line.band?.low.forEach((low, n) => void expect(low).toBeLessThanOrEqual(line.band?.high[n] ?? 0));
+    }
   });
 
   it.each([
@@ -219,12 +266,12 @@ describe("a rehearsal under way", () => {
 
 describe("what would help", () => {
   it("is tried when asked for, where the best programme harms", async () => {
-    const harm = { ...JOB, rehearsal: { ...FOUND, verdict: "harms" } } as Job;
+    const harm = { ...JOB, rehearsal: { ...FOUND, verdict: "luck" } } as Job;
     const helped = {
       ...JOB,
       id: "h",
       rehearsal: null,
-      help: [{ kind: "torch", id: "t", verdict: "flows", text: "A larger tip runs all after 40 s." }],
+      help: [{ kind: "torch", id: "t", verdict: "sure", text: "A larger tip runs all after 40 s." }],
     } as unknown as Job;
     const band = await opened({
       [ASKED]: ({ body }: Asked) => ((body as Wish).kind === "help" ? helped : harm),
@@ -232,7 +279,7 @@ describe("what would help", () => {
     await user.click(await band.findByRole("button", { name: "What would help?" }));
     const told = within(band.getByRole("region", { name: "What would help" }));
     expect(await told.findByText("A larger tip runs all after 40 s.")).toBeTruthy();
-    expect(told.getByRole("img", { name: "works" })).toBeTruthy();
+    expect(told.getByRole("img", { name: "sure" })).toBeTruthy();
   });
 
   it("is not offered where all has run", async () => {
