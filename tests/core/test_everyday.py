@@ -159,3 +159,51 @@ def test_common_anneals(
     assert told.hands.well / 64 >= least, told.says
     assert told.seconds_to_flow is not None
     assert seconds[0] <= told.seconds_to_flow.likely <= seconds[1], told.says
+
+
+def charge(mass_g: float, kind: str, **more: Any) -> Any:
+    part = {
+        "id": "charge",
+        "metal": everyday.STERLING,
+        "form": {"kind": "lump", "mass_g": mass_g, "surface_mm2": 60 * mass_g},
+    }
+    work = [{"id": "it", "kind": kind, "parts": ["charge"]}]
+    return piece_from_object(everyday.piece([part | more], [], ["us-hard"], work=work))
+
+
+@pytest.mark.parametrize(
+    ("mass_g", "kind", "torch", "least", "seconds"),
+    [
+        pytest.param(
+            70.0,
+            "melt",
+            everyday.ROSEBUD,
+            7 / 8,
+            (60, 300),
+            marks=pytest.mark.xfail(strict=True, reason="in 52 s"),
+        ),
+        (1.86, "ball", everyday.BUTANE, 3 / 4, (20, 120)),  # snippets to a shot of 7 mm
+    ],
+)
+def test_common_melts(
+    mass_g: float, kind: str, torch: str, least: float, seconds: tuple[float, float]
+) -> None:
+    told = rehearse_heat(charge(mass_g, kind), 1, torch=torch)
+    assert told.hands.well / 64 >= least
+    assert told.seconds_to_flow is not None
+    assert seconds[0] <= told.seconds_to_flow.likely <= seconds[1]
+
+
+def test_a_pocket_torch_does_not_melt_seventy_grams_to_pour() -> None:
+    told = rehearse_heat(charge(70.0, "melt"), 1, torch=everyday.BUTANE)
+    assert told.verdict in ("luck", "never")
+    assert told.hands.short >= 58
+
+
+@pytest.mark.parametrize("torch", [everyday.BUTANE, everyday.ACETYLENE])
+def test_grains_are_drawn_up_each_in_its_turn(torch: str) -> None:
+    """Snips for grains of 0.7 mm, 1.9 mg each: half a second to four seconds a grain."""
+    told = rehearse_heat(charge(0.0019, "ball", count=40), 1, torch=torch)
+    assert told.hands.well >= 48
+    assert told.seconds_to_flow is not None
+    assert 0.5 <= told.seconds_to_flow.likely <= 4

@@ -139,12 +139,21 @@ class Pointed:
             torch.footprint_mm * aim.off,
             share,
         )
-        share *= aim.duty
+        share *= aim.duty * self._breadth(torch.footprint_mm * aim.off)
         film = share * times * (torch.film_w_m2k / math.sqrt(aim.off))
         air = network.surface_m2 * network.convection_w_m2k
         kept = share * reached / np.maximum(network.surface_m2, 1e-12)
         gas_c = 20 + (torch.gas_temp_c - 20) / aim.off
         return film, air * (1 - np.minimum(1.0, kept)), gas_c
+
+    def _breadth(self, reach_mm: float) -> Floats:
+        """Give how much of its middle film a flame has in the mean over what is one cell and broad, a ball or a pool."""
+        network = self.network
+        made = np.ones(len(network))
+        broad = network.ball & np.isfinite(network.across_mm)
+        ratio = (network.across_mm[broad] / 2 / reach_mm) ** 2
+        made[broad] = -np.expm1(-ratio) / ratio
+        return made
 
     def middle_mm(self, aim: Aim, place: int = -1) -> tuple[float, float]:
         """Give the middle of what a flame takes in, in the drawing, mm."""

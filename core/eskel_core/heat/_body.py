@@ -86,7 +86,7 @@ def body_of(
         coat=_COAT,
     )
     to = None
-    if how == "charge" or (how == "coil" and len(parts) == 1):
+    if how in ("charge", "melt") or (how == "coil" and len(parts) == 1):
         form = part_of(piece, with_metal[0]).form
         to = gathered(how, form, sum(float(one.volume_m3.sum()) for one in parts.values()) * 1e9)
         if to is not None:
@@ -141,6 +141,9 @@ def _touches(
     if contact is None:
         return []
     sides = [_nodes(piece, reference) for reference in join.between]
+    if join.kind == "bundle" and len(set(join.between)) == 1:
+        # Several alike, bundled among themselves: each with the next.
+        sides = [[node] for node in sides[0]]
     if closes(join):
         inside = [node for node in sides[0] if node in parts]
         return [
@@ -169,7 +172,8 @@ def _lay_bundles(parts: dict[str, Cells], joins: list[Join], piece: Piece) -> No
     for join in joins:
         if join.kind != "bundle":
             continue
-        nodes = [node for one in join.between for node in _nodes(piece, one) if node in parts]
+        every = dict.fromkeys(node for one in join.between for node in _nodes(piece, one))
+        nodes = [node for node in every if node in parts]
         for n, node in enumerate(nodes[1:], start=1):
             cells, first = parts[node], parts[nodes[0]]
             if cells.row and first.row and math.isfinite(cells.across_mm):

@@ -14,9 +14,13 @@ import numpy as np
 
 from ..forms import Form, Strip, Wire
 from ._cells import CONVECTION_W_M2K, wire_convection_w_m2k
-from ._network import Network
+from ._network import Ground, Network
 
-Gather = Literal["coil", "charge"]
+Gather = Literal["coil", "charge", "melt"]
+# A charge that is melted to be poured sits in a crucible of fired clay (k 1.0 W/mK, ρc 1.6 MJ/m³K) with so much of its
+# surface; molten metal wets the glaze.
+CRUCIBLE = Ground(effusivity=1265.0, contact_w_m2k=1500.0)
+SITS_SHARE, POOL_TIMES = 0.5, 1.5
 _THICK_SHARE = 0.2
 _LONG_MM, _TURNS = 150.0, 1.5
 
@@ -31,8 +35,8 @@ class Gathered:
 
 def gathered(how: Gather, form: Form, volume_mm3: float) -> Gathered | None:
     """Say how work of a form and a volume, mm³, is gathered; None where it lies as it is drawn."""
-    if how == "charge":
-        return Gathered("charge", math.cbrt(6 * volume_mm3 / math.pi))
+    if how != "coil":
+        return Gathered(how, math.cbrt(6 * volume_mm3 / math.pi))
     if not isinstance(form, Wire | Strip) or form.closed or form.length_mm < _LONG_MM:
         return None
     # A ring of diameter D and thickness D/5 holds π·D · π·(D/5)²/4.
@@ -50,22 +54,28 @@ def gather(network: Network, to: Gathered, length_mm: float) -> Network:
         x, y = to.across_mm / 2 * np.cos(turn), to.across_mm / 2 * np.sin(turn)
         across, convection = thick, wire_convection_w_m2k(thick)
     else:
-        surface = math.pi * to.across_mm**2 * 1e-6
+        # What is melted runs into a pool, broader than a ball of it.
+        broad = POOL_TIMES if to.how == "melt" else 1.0
+        surface = math.pi * (broad * to.across_mm) ** 2 / (2 if to.how == "melt" else 1) * 1e-6
         x = y = np.zeros(many)
-        across, convection = to.across_mm, CONVECTION_W_M2K
+        across, convection = broad * to.across_mm, CONVECTION_W_M2K
+    sits = SITS_SHARE if to.how == "melt" else 0.0
     share = network.capacity_j_k / network.capacity_j_k.sum()
     less = surface / max(float(network.surface_m2.sum()), 1e-12)
     return replace(
         network,
-        surface_m2=surface * share,
-        above_m2=surface / 2 * share,
+        surface_m2=surface * share * (1 - sits),
+        above_m2=surface * min(0.5, 1 - sits) * share,
         below_m2=surface / 2 * share,
-        wash_m2=surface * share,
+        wash_m2=surface * share * (1 - sits),
         across_mm=np.full(many, across),
-        ball=np.full(many, to.how == "charge"),
+        ball=np.full(many, to.how != "coil"),
         z_mm=np.zeros(many),
         convection_w_m2k=np.full(many, convection),
         x_mm=x,
         y_mm=y,
-        ground_m2=network.ground_m2 * min(1.0, less),
+        ground=np.arange(many) if sits else network.ground,
+        ground_m2=surface * share * sits if sits else network.ground_m2 * min(1.0, less),
+        effusivity=CRUCIBLE.effusivity if sits else network.effusivity,
+        contact_w_m2k=CRUCIBLE.contact_w_m2k if sits else network.contact_w_m2k,
     )

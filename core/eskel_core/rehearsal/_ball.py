@@ -46,6 +46,12 @@ _STRENGTHS = (0.6, 0.8, 1.0, 1.25, 1.6)
 _MIDDLE = 2
 
 
+def is_wire_end(piece: Piece, facts: HeatFacts) -> bool:
+    """Whether what is balled is the end of a wire; snips, grains and balls lie loose, and draw up whole."""
+    work = next(one for one in piece.work if one.id == facts.work)
+    return bool(work.parts) and isinstance(part_of(piece, work.parts[0]).form, Wire)
+
+
 def ball_rehearsed(
     piece: Piece, facts: HeatFacts, tools: Tools, factor: TorchFactor, habit: Habit, setting: float
 ) -> Rehearsal:

@@ -13,6 +13,8 @@ from ..piece import Bench, Piece, base_id, metal_of, piece_object, resolve_bench
 from ..plan import HeatStep, Plan
 from ..rules import Anatomy, Purpose, anatomy, shield_c
 
+# What is melted to be poured goes so far over its liquidus: the middle of the brief's 60 to 90 °C.
+SUPERHEAT_C = 75.0
 # Solder that is fed lies on no wet flux: there is nothing to be thrown.
 _FED = frozenset({"fed-wire", "pick"})
 
@@ -150,7 +152,8 @@ def _temperatures(
             part: metal.liquidus_c + 4 if part in own else metal.solidus_c for part, metal in alloys.items()
         }
         return {one.join: step.working_c for one in step.joins}, melts
-    return {part: metal.liquidus_c for part, metal in alloys.items()}, {}
+    over = SUPERHEAT_C if step.purpose == "melt" else 0.0
+    return {part: metal.liquidus_c + over for part, metal in alloys.items()}, {}
 
 
 def _ranges(piece: Piece, nodes: frozenset[str]) -> dict[str, tuple[float, float]]:

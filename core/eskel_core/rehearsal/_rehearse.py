@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ..faults import refuse
 from ..heat import Followed, goodness
 from ..piece import Bench, HouseOverrides, Piece
 from ..plan import Plan, plan
-from ._ball import ball_rehearsed
+from ._ball import ball_rehearsed, is_wire_end
 from ._calibrate import TorchFactor
 from ._compare import habits_tried
 from ._facts import HeatFacts, Tools, facts_of, tools_of
@@ -51,7 +53,10 @@ def rehearse_heat(
         )
     tools = tools_of(piece, bench, torch, surface)
     facts = facts_of(piece, planned, heat_no)
-    if facts.purpose == "ball":
+    if facts.purpose == "ball" and len(facts.nodes) > 1:
+        # Grains are heated each in its turn: one of them tells it.
+        facts = replace(facts, nodes=frozenset({min(facts.nodes)}))
+    if facts.purpose == "ball" and is_wire_end(piece, facts):
         return ball_rehearsed(piece, facts, tools, factor or TorchFactor(), habit, setting)
     factor = factor or TorchFactor()
     progress("laying out the body", 0.05)

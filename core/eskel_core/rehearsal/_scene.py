@@ -35,6 +35,7 @@ from ..heat import (
     slumps_c,
     ways_of,
 )
+from ..metals import Flux
 from ..piece import House, HouseOverrides, Join, Piece, base_id, metal_of, resolve_house
 from ..rules import Purpose
 from ._calibrate import TorchFactor
@@ -45,7 +46,7 @@ CELLS, ROUGH_CELLS = 200, 60
 FLAME_SETTINGS = (1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3)
 LEAST_SETTING = FLAME_SETTINGS[-1]
 LIGHT: Light = "dim"
-_GATHERED: dict[Purpose, Gather] = {"anneal": "coil", "melt": "charge"}
+_GATHERED: dict[Purpose, Gather] = {"anneal": "coil", "melt": "melt", "ball": "charge"}
 # An anneal is ended by the middle of its range, or by the first glow where that lies above it and there is room yet.
 _PAST_GLOW_C, _BELOW_TOP_C = 10.0, 25.0
 _LIGHT_SHARE, _BROUGHT_MM = 1 / 20, 12.0
@@ -169,7 +170,7 @@ def _ready(
         tools.torch,
         tuple(goals),
         tuple(limits),
-        tools.flux if facts.purpose in ("solder", "fuse") else None,
+        _flux(facts, tools),
         factor=factor.factor,
         spread=factor.spread,
         wet=facts.wet,
@@ -217,6 +218,12 @@ def _brought(piece: Piece, facts: HeatFacts, network: Network) -> Brought | None
         return None
     touch = network.touches[0]
     return Brought(touch.place, _light_of(network, touch), facts.reach_c[touch.join])
+
+
+def _flux(facts: HeatFacts, tools: Tools) -> Flux | None:
+    """Give the flux that is on the work: none for an anneal or a melt, nor for a fuse that is hotter than it bears."""
+    bears = facts.working_c < tools.flux.spent_c
+    return tools.flux if facts.purpose == "solder" or (facts.purpose == "fuse" and bears) else None
 
 
 def _slump(piece: Piece, facts: HeatFacts, network: Network, node: str) -> Limit:

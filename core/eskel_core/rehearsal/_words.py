@@ -6,6 +6,7 @@ from ..heat import NOTCH, WAIT_S, Aim, Event, Gathered, Sign, Stage
 from ..piece import Piece, base_id
 from ..rules import Purpose
 from ..units import celsius, difference, length
+from ._facts import SUPERHEAT_C
 from ._types import Habit, Hands, Verdict
 
 _EVENTS = {
@@ -208,6 +209,8 @@ def gathered_line(how: Gathered | None) -> str:
         return ""
     if how.how == "coil":
         return f"It is reckoned as wound into a coil about {length(how.across_mm, 0)} across, as long wire is annealed."
+    if how.how == "melt":
+        return f"It is reckoned as one charge in a crucible, about {length(how.across_mm, 0)} across when it has run together, {difference(SUPERHEAT_C)} over its liquidus to be poured."
     return f"It is reckoned as one charge, about {length(how.across_mm, 0)} across when it has run together."
 
 
