@@ -32,6 +32,8 @@ _MELT_GRACE_S = 2.0
 _LOOKS_EVERY_S = 8.0
 # Once no steam is seen any more a drying flame comes nearer faster: by so much of itself every second.
 STEAM_GONE = 0.2
+# A valve is never shut further than this while it burns.
+LEAST_SETTING = 0.15
 # Signs.
 RUNS, PLACE, HEAT, COUNT = range(4)
 # What came of it, and why.
@@ -177,271 +179,359 @@ def follow(w, passes, a, p, jobs, hands, start_t, start_modes, start_s, stop, ev
         )
 
 
+class Hand(NamedTuple):
+    """How one hand stands: the scalars of `AT`, how far each touch and goal is, and what it makes of the flame now.
+
+    A touch's `state` is -1 not there yet, 0 dry, 1 wetted by glassy flux, 2 metal.
+    """
+
+    at: Any
+    state: Any
+    clear_for: Any
+    since: Any
+    reached: Any
+    best: Any
+    ever: Any
+    cool: Any
+    cool_was: Any
+    passes: Any
+    film: Any
+    still: Any
+    before: Any
+
+
+# Places in `Hand.at`.
+STAGE, BEGAN, ACT, OPENED, NEAR, TICKED, SEEN_C, OFF, LIQUID, BROUGHT, LOOKED, LAST_GAP, SOONEST = range(13)
+GAP, PACE, LATEST, LEFT, NOTED = range(13, 18)
+AT = 18
+
+
+@compiled
+def _taken_up(w, passes, a, s, start_s, base):
+    """Give a hand that takes up the torch over a body as it stands."""
+    n, touches, goals = len(w.capacity), len(a.seam_at) - 1, len(a.goal_c)
+    k = Hand(
+        np.zeros(AT),
+        np.zeros(touches, np.int64),
+        np.zeros(touches),
+        np.full(goals, -1.0),
+        np.full(goals, math.inf),
+        np.full(goals, -math.inf),
+        np.full(len(a.goal), -math.inf),
+        np.full(goals, a.room_c),
+        np.full(goals, a.room_c),
+        passes.copy(),
+        np.zeros(n),
+        np.zeros(n),
+        s.t.copy(),
+    )
+    for touch in range(touches):
+        mean = 0.0
+        for q in range(a.seam_at[touch], a.seam_at[touch + 1]):
+            mean += s.t[a.seam[q]]
+        if mean / max(1, a.seam_at[touch + 1] - a.seam_at[touch]) >= a.clear_c:
+            k.state[touch] = 1
+    k.at[STAGE], k.at[BEGAN], k.at[ACT], k.at[NEAR] = base - 1, start_s, start_s, 1.0
+    k.at[SEEN_C] = k.at[LIQUID] = k.at[LAST_GAP] = math.inf
+    k.at[LOOKED], k.at[BROUGHT] = start_s, 1.0
+    if a.bring >= 0:
+        k.state[a.bring], k.at[BROUGHT] = -1, 0.0
+    _conducts(a, k.passes, k.state)
+    return k
+
+
+@compiled
+def _goes_on(a, p, k, now, base, stages, counts, out, stage_s):
+    """Go on to the next stage; say whether there is none, and the flame is off."""
+    if k.at[OFF] > 0:
+        return True
+    stage = int(k.at[STAGE]) + 1
+    while stage < stages and p.sign[stage] == PLACE and k.reached[p.goal_of[stage]] < math.inf:
+        stage_s[stage - base] = now
+        stage += 1
+    k.at[ACT] = math.inf
+    if stage >= stages:
+        # The last one goes on until it runs; where it was ended by another sign there is no more to do.
+        k.at[STAGE] = stages - 1
+        return p.sign[stages - 1] == COUNT or p.sign[stages - 1] == HEAT
+    stage_s[stage - base] = now
+    k.at[STAGE], k.at[BEGAN], k.at[OPENED], k.at[SEEN_C] = stage, now, 0.0, math.inf
+    k.at[NEAR], k.at[TICKED] = 1.0, 0.0
+    if p.sign[stage] == COUNT:
+        k.at[ACT] = now + p.seconds[stage] * counts
+    return False
+
+
+@compiled
+def _helps(s, a, p, k, now, counts):
+    """A drying flame comes nearer by and by; what stays away for long is helped: say whether a notch more is given now."""
+    stage = int(k.at[STAGE])
+    waited = (now - k.at[BEGAN]) / counts
+    if p.nearer[stage] > 0:
+        # So small a change asks for no short steps and no new factors: the method keeps its order without.
+        closer, ticks = k.at[NEAR], math.floor(waited + 1e-9)
+        while k.at[TICKED] < ticks:
+            k.at[TICKED] += 1
+            rise = p.nearer[stage]
+            if (
+                p.dry[stage]
+                and _coolest(s.t, p.sign_cells, p.sign_at[stage], p.sign_at[stage + 1]) > a.steam_c
+            ):
+                rise = STEAM_GONE
+            closer = min(p.nearest[stage], closer * math.exp(rise))
+        if closer != k.at[NEAR]:
+            for i in range(len(k.film)):
+                k.film[i] *= closer / k.at[NEAR]
+            s.now[SEEN] = 0.0
+        k.at[NEAR] = closer
+        return False
+    if p.sign[stage] == COUNT or p.notch[stage] <= 0 or p.wait_s[stage] <= 0 or k.at[ACT] < math.inf:
+        return False
+    notches = math.floor(waited / p.wait_s[stage] + 1e-9) * p.notch[stage]
+    if notches > k.at[OPENED] + 1e-9 and p.setting[stage] + k.at[OPENED] < p.most[stage] - 1e-9:
+        k.at[OPENED] = notches
+        return True
+    return False
+
+
+@compiled
+def _points(w, s, a, p, k, hands, h):
+    """Point the flame as the stage says and the hand makes of it."""
+    stage = int(k.at[STAGE])
+    aim, setting = p.aim[stage], p.setting[stage]
+    if setting < 1.0 - 1e-9:
+        setting += hands[h, 3]
+    setting = min(p.most[stage], max(LEAST_SETTING, setting + k.at[OPENED])) * k.at[NEAR]
+    for i in range(len(k.film)):
+        k.film[i] = p.film[aim, h, i] * setting * hands[h, 0]
+        k.still[i] = p.still[aim, h, i]
+    if k.at[BROUGHT] == 0.0:
+        for q in range(len(a.bring_cells)):
+            k.film[a.bring_cells[q]] = 0.0
+    aimed(w, s, k.film, p.gas_c[aim], a.room_c)
+    pace(w, s, s.now[STEP_S])
+
+
+@compiled
+def _until(p, k, now, counts):
+    """Give how far the next step may go, s: to what the hand does next, and not far past what is seen next."""
+    stage, wait = int(k.at[STAGE]), 0.0
+    until = k.at[ACT]
+    if k.at[BROUGHT] == 0.0:
+        until = min(until, k.at[LIQUID])
+    if p.nearer[stage] > 0:
+        wait = 1.0
+    elif p.notch[stage] > 0 and k.at[ACT] == math.inf and p.setting[stage] + k.at[OPENED] < p.most[stage]:
+        wait = p.wait_s[stage]
+    if wait > 0:
+        waited = math.floor((now - k.at[BEGAN]) / counts / wait + 1e-9)
+        until = min(until, k.at[BEGAN] + (waited + 1) * wait * counts)
+    return max(now + 1e-3, min(until, now + max(_FORESEEN_S, k.at[SOONEST])))
+
+
+@compiled
+def _looks_at_goals(s, a, k, now, step):
+    """See which goals are reached; foresee the next one, and how far off the farthest is."""
+    k.at[LEFT], k.at[LATEST], k.at[GAP], k.at[PACE], k.at[SOONEST] = 0.0, 0.0, 0.0, 0.0, math.inf
+    for n in range(len(a.goal_c)):
+        coolest = math.inf
+        if a.goal_ever[n]:
+            for q in range(a.goal_at[n], a.goal_at[n + 1]):
+                k.ever[q] = max(k.ever[q], s.t[a.goal[q]])
+                coolest = min(coolest, k.ever[q])
+        else:
+            coolest = _coolest(s.t, a.goal, a.goal_at[n], a.goal_at[n + 1])
+        k.best[n] = max(k.best[n], coolest)
+        k.cool_was[n], k.cool[n] = k.cool[n], coolest
+        if k.reached[n] < math.inf:
+            k.at[LATEST] = max(k.at[LATEST], k.reached[n])
+            continue
+        hold = 0.0 if a.goal_ever[n] else FLOW_HOLD_S
+        was = _coolest(k.before, a.goal, a.goal_at[n], a.goal_at[n + 1])
+        if coolest < a.goal_c[n] or (k.at[BROUGHT] == 0.0 and a.goal_touch[n] == a.bring):
+            k.since[n] = -1.0
+        elif k.since[n] < 0:
+            share = min(1.0, (coolest - a.goal_c[n]) / (coolest - was)) if coolest > was else 0.0
+            k.since[n] = now - step * share
+        if k.since[n] >= 0 and now >= k.since[n] + hold - 1e-9:
+            k.reached[n] = k.since[n] + hold
+            k.at[LATEST] = max(k.at[LATEST], k.reached[n])
+            if a.goal_touch[n] >= 0:
+                k.state[a.goal_touch[n]] = 2
+                _conducts(a, k.passes, k.state)
+                s.now[FACTORED] = s.now[SEEN] = 0.0
+            continue
+        k.at[LEFT] += 1
+        if k.since[n] >= 0:
+            k.at[SOONEST] = min(k.at[SOONEST], k.since[n] + hold - now)
+        elif coolest > k.cool_was[n]:
+            k.at[SOONEST] = min(k.at[SOONEST], (a.goal_c[n] - coolest) * step / (coolest - k.cool_was[n]))
+        if a.goal_c[n] - coolest > k.at[GAP]:
+            k.at[GAP], k.at[PACE] = a.goal_c[n] - coolest, (coolest - was) / step
+
+
+@compiled
+def _looks_at_limits(s, a, now, out, hottest):
+    """See how near everything that is to be spared has come, and what is spoilt."""
+    for n in range(len(a.limit_c)):
+        hot = _hottest(s.t, a.limit, a.limit_at[n], a.limit_at[n + 1])
+        hottest[n] = max(hottest[n], hot)
+        room = a.limit_c[n] - hot
+        if room < out[MARGIN_C]:
+            out[MARGIN_C], out[MARGIN_OF], out[MARGIN_S] = room, n, now
+        if room <= 0 and out[CAME] != SPOILT:
+            out[CAME], out[WHY] = SPOILT, RUNS_AGAIN if a.limit_join[n] else SLUMPS
+            out[ABOUT], out[AT_S] = n, now
+
+
+@compiled
+def _looks_at_flux(s, a, k, now, step, out):
+    """Follow the flux at every seam: it boils, clears and is spent."""
+    changed = False
+    for touch in range(len(k.state)):
+        mean, hot = 0.0, -math.inf
+        for q in range(a.seam_at[touch], a.seam_at[touch + 1]):
+            was, is_now = k.before[a.seam[q]], s.t[a.seam[q]]
+            mean += is_now
+            hot = max(hot, is_now)
+            boils = was < a.steam_c <= is_now and (is_now - was) / step > a.boils_c_s
+            if a.seam_wet[q] and boils and out[CAME] != SPOILT:
+                out[CAME], out[WHY], out[ABOUT], out[AT_S] = SPOILT, BOILS, touch, now
+        mean /= max(1, a.seam_at[touch + 1] - a.seam_at[touch])
+        if mean >= a.clear_c:
+            k.clear_for[touch] += step
+            if k.state[touch] == 0:
+                k.state[touch], changed = 1, True
+        spent = k.clear_for[touch] > a.spent_s or hot >= a.spent_c
+        if spent and k.state[touch] != 2 and out[CAME] == WELL:
+            out[CAME], out[WHY], out[ABOUT], out[AT_S] = SHORT, SPENT, touch, now
+    if changed:
+        _conducts(a, k.passes, k.state)
+        s.now[FACTORED] = s.now[SEEN] = 0.0
+
+
+@compiled
+def _sees(s, a, p, k, now, step, stages, hands, h):
+    """What the hand sees now, it does a little later."""
+    stage, late = int(k.at[STAGE]), hands[h, 1]
+    waits = k.at[BROUGHT] == 0.0 and k.at[LIQUID] == math.inf
+    if waits and _coolest(s.t, a.bring_seam, 0, len(a.bring_seam)) >= a.bring_c:
+        k.at[LIQUID] = now + late
+    if k.at[LEFT] == 0.0 and p.sign[stages - 1] <= PLACE:
+        if k.at[OFF] == 0.0:
+            k.at[OFF], k.at[ACT] = 1.0, k.at[LATEST] + late
+        return
+    if k.at[ACT] < math.inf:
+        return
+    if p.sign[stage] == PLACE and k.reached[p.goal_of[stage]] < math.inf:
+        k.at[ACT] = max(now, k.reached[p.goal_of[stage]] + late)
+    elif p.sign[stage] == HEAT:
+        begins, ends = p.sign_at[stage], p.sign_at[stage + 1]
+        look = _coolest(s.t, p.sign_cells, begins, ends)
+        if not p.coolest[stage]:
+            look = _hottest(s.t, p.sign_cells, begins, ends)
+        wanted = p.sign_c[stage] + hands[h, 2]
+        if look >= wanted:
+            inside = 1.0
+            if look > k.at[SEEN_C]:
+                inside = min(1.0, max(0.0, (look - wanted) / (look - k.at[SEEN_C])))
+            k.at[ACT] = max(now, now - step * inside + late)
+        elif look > k.at[SEEN_C]:
+            k.at[SOONEST] = min(k.at[SOONEST], (wanted - look) * step / (look - k.at[SEEN_C]))
+        k.at[SEEN_C] = look
+
+
+@compiled
+def _gives_up(p, k, now, stages, gives_up, stop, out):
+    """Say whether it is over: spoilt, out of time, or a flame open as far as it goes that cannot make up what is left."""
+    if out[CAME] != WELL and (stop or now > out[AT_S] + _MELT_GRACE_S):
+        return True
+    left = k.at[LEFT] > 0
+    if now >= gives_up - 1e-9:
+        if out[CAME] == WELL and left:
+            out[CAME], out[WHY], out[AT_S] = SHORT, TOO_COOL, now
+        return True
+    if now < k.at[LOOKED] + _LOOKS_EVERY_S:
+        return False
+    k.at[LOOKED], stage = now, int(k.at[STAGE])
+    last = stage == stages - 1 and p.sign[stage] <= PLACE
+    at_most = last and p.setting[stage] + k.at[OPENED] >= p.most[stage] - 1e-9
+    stuck = stop and at_most and left and k.at[ACT] == math.inf and k.at[GAP] > 0 and k.at[BROUGHT] > 0
+    never = k.at[PACE] * (gives_up - now) < 0.8 * k.at[GAP] and k.at[GAP] > 0.9 * k.at[LAST_GAP]
+    k.at[LAST_GAP] = k.at[GAP] if at_most else math.inf
+    if stuck and never and out[CAME] == WELL:
+        out[CAME], out[WHY], out[AT_S] = SHORT, TOO_COOL, now
+        return True
+    return False
+
+
+@compiled
+def _notes(s, k, job, every_s, came, force):
+    """Keep what every cell is at, at about even times, where there is room for it."""
+    now, noted = s.now[SECONDS], int(k.at[NOTED])
+    if noted >= came.history.shape[1]:
+        return
+    due = noted == 0 or now >= came.times[job, noted - 1] + every_s - 1e-9
+    if due or (force and now > came.times[job, noted - 1]):
+        came.times[job, noted] = now
+        came.history[job, noted] = s.t
+        k.at[NOTED] = noted + 1
+        came.noted[job] = noted + 1
+
+
+@compiled
+def _closes(a, k, s, base, stages, job, out, came):
+    """Write down what came of it."""
+    out[ENDED_S], out[TOOK] = s.now[SECONDS], s.now[STEPS]
+    for n in range(len(a.goal_c)):
+        came.reached_s[job, n] = k.reached[n]
+        if k.reached[n] == math.inf:
+            out[SHORT_C] += max(0.0, a.goal_c[n] - k.best[n])
+            if out[CAME] == WELL:
+                out[CAME], out[WHY], out[AT_S] = SHORT, TOO_COOL, s.now[SECONDS]
+            if out[CAME] == SHORT and out[ABOUT] < 0:
+                out[ABOUT] = n
+    for later in range(int(k.at[STAGE]) + 1, stages + 1):
+        came.stage_s[job, later - base] = s.now[SECONDS]
+    came.t[job] = s.t
+    came.modes[job] = s.modes
+
+
 @compiled
 def _one(w, passes, a, p, which, hands, h, job, start_t, start_modes, start_s, stop, every_s, came):
-    n, touches, goals, limits = len(w.capacity), len(a.seam_at) - 1, len(a.goal_c), len(a.limit_c)
-    base, stages = p.at[which], p.at[which + 1]
-    gives_up = min(MOST_S, GIVES_UP_S + MORE_PLACES_S * max(0, touches - 1))
-    strength, late, misread = hands[h, 0], hands[h, 1], hands[h, 2]
+    """Let one hand follow one programme."""
+    base, stages, counts, out = p.at[which], p.at[which + 1], hands[h, 4], came.of[job]
+    gives_up = min(MOST_S, GIVES_UP_S + MORE_PLACES_S * max(0, len(a.seam_at) - 2))
     s = begun(w, a.room_c)
     s.t[:] = start_t[h]
     s.modes[:] = start_modes[h]
     s.now[SECONDS], s.now[EASE] = start_s[h], _EASE
-    g = passes.copy()
-    state = np.zeros(touches, np.int64)
-    clear_for = np.zeros(touches)
-    for touch in range(touches):
-        mean = 0.0
-        for k in range(a.seam_at[touch], a.seam_at[touch + 1]):
-            mean += s.t[a.seam[k]]
-        if mean / max(1, a.seam_at[touch + 1] - a.seam_at[touch]) >= a.clear_c:
-            state[touch] = 1
-    brought = a.bring < 0
-    if not brought:
-        state[a.bring] = -1
-    _conducts(a, g, state)
-    since, reached, best = np.full(goals, -1.0), np.full(goals, math.inf), np.full(goals, -math.inf)
-    ever = np.full(len(a.goal), -math.inf)
-    cool_goal, coolest_before = np.full(goals, a.room_c), np.full(goals, a.room_c)
-    soonest = 0.0
-    before, film, still = s.t.copy(), np.zeros(n), np.zeros(n)
-    out = came.of[job]
+    k = _taken_up(w, passes, a, s, start_s[h], base)
     out[CAME], out[WHY], out[ABOUT], out[AT_S] = WELL, NOTHING, -1.0, 0.0
     out[MARGIN_C], out[MARGIN_OF], out[MARGIN_S], out[SHORT_C] = math.inf, -1.0, 0.0, 0.0
-    stage, began, act, opened, near, ticked = base - 1, start_s[h], start_s[h], 0.0, 1.0, 0
-    cool_before, off, noted, looked, last_gap = math.inf, False, 0, start_s[h], math.inf
-    liquid_act = math.inf
-    hist = came.history.shape[1]
-    if hist > 0:
-        came.times[job, 0], noted = s.now[SECONDS], 1
-        came.history[job, 0] = s.t
+    _notes(s, k, job, every_s, came, False)
     while True:
-        now = s.now[SECONDS]
-        moved = False
-        if not brought and now >= liquid_act - 1e-9:
-            brought, moved = True, True
-            state[a.bring] = 1
-            _conducts(a, g, state)
-        if now >= act - 1e-9 or stage < base:
-            if off:
+        now, moved = s.now[SECONDS], False
+        if k.at[BROUGHT] == 0.0 and now >= k.at[LIQUID] - 1e-9:
+            k.at[BROUGHT], k.state[a.bring], moved = 1.0, 1, True
+            _conducts(a, k.passes, k.state)
+        if now >= k.at[ACT] - 1e-9 or k.at[STAGE] < base:
+            if _goes_on(a, p, k, now, base, stages, counts, out, came.stage_s[job]):
                 break
-            stage += 1
-            while stage < stages and p.sign[stage] == PLACE and reached[p.goal_of[stage]] < math.inf:
-                came.stage_s[job, stage - base] = now
-                stage += 1
-            if stage >= stages:
-                stage -= 1
-                if p.sign[stage] == COUNT or p.sign[stage] == HEAT:
-                    # There is no more to do: what is not reached now is not.
-                    for k in range(goals):
-                        if reached[k] == math.inf and out[CAME] == WELL:
-                            out[CAME], out[WHY], out[AT_S] = SHORT, TOO_COOL, now
-                    break
-            else:
-                came.stage_s[job, stage - base] = now
-                began, opened, cool_before, near, ticked = now, 0.0, math.inf, 1.0, 0
-            act = math.inf
-            if p.sign[stage] == COUNT:
-                act = began + p.seconds[stage] * hands[h, 4]
             moved = True
-        # A drying flame comes nearer by and by; what stays away for long is helped: a notch more.
-        waited = (now - began) / hands[h, 4]
-        if p.nearer[stage] > 0:
-            # So small a change asks for no short steps and no new factors: the method keeps its order without.
-            closer, ticks = near, math.floor(waited + 1e-9)
-            while ticked < ticks:
-                ticked += 1
-                rise = p.nearer[stage]
-                if (
-                    p.dry[stage]
-                    and _coolest(s.t, p.sign_cells, p.sign_at[stage], p.sign_at[stage + 1]) > a.steam_c
-                ):
-                    rise = STEAM_GONE
-                closer = min(p.nearest[stage], closer * math.exp(rise))
-            if closer != near:
-                for i in range(n):
-                    film[i] *= closer / near
-                s.now[SEEN] = 0.0
-            near = closer
-        elif p.sign[stage] != COUNT and p.notch[stage] > 0 and act == math.inf:
-            notches = math.floor(waited / p.wait_s[stage]) * p.notch[stage] if p.wait_s[stage] > 0 else 0.0
-            if notches > opened + 1e-9 and p.setting[stage] + opened < p.most[stage] - 1e-9:
-                opened, moved = notches, True
+        moved = _helps(s, a, p, k, now, counts) or moved
         if moved:
-            setting = p.setting[stage]
-            if setting < 1.0 - 1e-9:
-                setting += hands[h, 3]
-            setting = min(p.most[stage], max(0.15, setting + opened)) * near
-            for i in range(n):
-                film[i] = p.film[p.aim[stage], h, i] * setting * strength
-                still[i] = p.still[p.aim[stage], h, i]
-            if not brought:
-                for k in range(len(a.bring_cells)):
-                    film[a.bring_cells[k]] = 0.0
-            aimed(w, s, film, p.gas_c[p.aim[stage]], a.room_c)
-            pace(w, s, s.now[STEP_S])
-        until = min(act, liquid_act if not brought else math.inf)
-        if p.nearer[stage] > 0:
-            until = min(until, began + (math.floor(waited + 1e-9) + 1) * hands[h, 4])
-        elif (
-            p.notch[stage] > 0
-            and p.wait_s[stage] > 0
-            and act == math.inf
-            and p.setting[stage] + opened < p.most[stage]
-        ):
-            until = min(
-                until,
-                began
-                + (math.floor((now - began) / hands[h, 4] / p.wait_s[stage]) + 1)
-                * p.wait_s[stage]
-                * hands[h, 4],
-            )
-        # No step goes far past the next thing that is seen, by the pace of now.
-        until = min(until, now + max(_FORESEEN_S, soonest))
-        until = max(until, now + 1e-3)
-        before[:] = s.t
-        stepped(w, s, g, film, still, p.gas_c[p.aim[stage]], a.most_w, a.room_c, until, _LONGEST_S)
+            _points(w, s, a, p, k, hands, h)
+        gas_c, until = p.gas_c[p.aim[int(k.at[STAGE])]], _until(p, k, now, counts)
+        k.before[:] = s.t
+        stepped(w, s, k.passes, k.film, k.still, gas_c, a.most_w, a.room_c, until, _LONGEST_S)
         now, step = s.now[SECONDS], s.now[STEP_S]
-        # Goals.
-        all_reached, latest, gap, pace_c_s, soonest = True, 0.0, 0.0, 0.0, math.inf
-        for k in range(goals):
-            coolest = math.inf
-            if a.goal_ever[k]:
-                for q in range(a.goal_at[k], a.goal_at[k + 1]):
-                    ever[q] = max(ever[q], s.t[a.goal[q]])
-                    coolest = min(coolest, ever[q])
-            else:
-                coolest = _coolest(s.t, a.goal, a.goal_at[k], a.goal_at[k + 1])
-            best[k] = max(best[k], coolest)
-            cool_goal[k] = coolest_before[k]
-            coolest_before[k] = coolest
-            if reached[k] < math.inf:
-                latest = max(latest, reached[k])
-                continue
-            hold = 0.0 if a.goal_ever[k] else FLOW_HOLD_S
-            if coolest < a.goal_c[k] or (not brought and a.goal_touch[k] == a.bring):
-                since[k] = -1.0
-            elif since[k] < 0:
-                was = _coolest(before, a.goal, a.goal_at[k], a.goal_at[k + 1])
-                rise = coolest - was
-                share = min(1.0, (coolest - a.goal_c[k]) / rise) if rise > 0 else 0.0
-                since[k] = now - step * share
-            if since[k] >= 0 and now >= since[k] + hold - 1e-9:
-                reached[k] = since[k] + hold
-                latest = max(latest, reached[k])
-                touch = a.goal_touch[k]
-                if touch >= 0:
-                    state[touch] = 2
-                    _conducts(a, g, state)
-                    s.now[FACTORED] = s.now[SEEN] = 0.0
-            else:
-                all_reached = False
-                if since[k] >= 0:
-                    soonest = min(soonest, since[k] + hold - now)
-                elif coolest > cool_goal[k]:
-                    soonest = min(soonest, (a.goal_c[k] - coolest) * step / (coolest - cool_goal[k]))
-                if a.goal_c[k] - coolest > gap:
-                    gap = a.goal_c[k] - coolest
-                    pace_c_s = (coolest - _coolest(before, a.goal, a.goal_at[k], a.goal_at[k + 1])) / step
-        # What is to be spared.
-        for k in range(limits):
-            hot = _hottest(s.t, a.limit, a.limit_at[k], a.limit_at[k + 1])
-            came.hottest[job, k] = max(came.hottest[job, k], hot)
-            room = a.limit_c[k] - hot
-            if room < out[MARGIN_C]:
-                out[MARGIN_C], out[MARGIN_OF], out[MARGIN_S] = room, k, now
-            if room <= 0 and out[CAME] != SPOILT:
-                out[CAME], out[WHY] = SPOILT, RUNS_AGAIN if a.limit_join[k] else SLUMPS
-                out[ABOUT], out[AT_S] = k, now
-        # The flux at every seam.
-        changed = False
-        for touch in range(touches):
-            mean, hot = 0.0, -math.inf
-            for q in range(a.seam_at[touch], a.seam_at[touch + 1]):
-                cell = a.seam[q]
-                mean += s.t[cell]
-                hot = max(hot, s.t[cell])
-                if (
-                    a.seam_wet[q]
-                    and before[cell] < a.steam_c <= s.t[cell]
-                    and (s.t[cell] - before[cell]) / step > a.boils_c_s
-                    and out[CAME] != SPOILT
-                ):
-                    out[CAME], out[WHY], out[ABOUT], out[AT_S] = SPOILT, BOILS, touch, now
-            mean /= max(1, a.seam_at[touch + 1] - a.seam_at[touch])
-            if mean >= a.clear_c:
-                clear_for[touch] += step
-                if state[touch] == 0:
-                    state[touch], changed = 1, True
-            if (clear_for[touch] > a.spent_s or hot >= a.spent_c) and state[touch] != 2 and out[CAME] == WELL:
-                out[CAME], out[WHY], out[ABOUT], out[AT_S] = SHORT, SPENT, touch, now
-        if changed:
-            _conducts(a, g, state)
-            s.now[FACTORED] = s.now[SEEN] = 0.0
-        waits = not brought and liquid_act == math.inf
-        if waits and _coolest(s.t, a.bring_seam, 0, len(a.bring_seam)) >= a.bring_c:
-            liquid_act = now + late
-        if hist > 0 and noted < hist and now >= came.times[job, noted - 1] + every_s - 1e-9:
-            came.times[job, noted] = now
-            came.history[job, noted] = s.t
-            noted += 1
-        # What the hand sees now, it does a little later.
-        if all_reached and p.sign[stages - 1] <= PLACE:
-            if not off:
-                off, act = True, latest + late
-        elif act == math.inf and p.sign[stage] == PLACE and reached[p.goal_of[stage]] < math.inf:
-            act = max(now, reached[p.goal_of[stage]] + late)
-        elif act == math.inf and p.sign[stage] == HEAT:
-            begins, ends = p.sign_at[stage], p.sign_at[stage + 1]
-            if p.coolest[stage]:
-                seen = _coolest(s.t, p.sign_cells, begins, ends)
-            else:
-                seen = _hottest(s.t, p.sign_cells, begins, ends)
-            wanted = p.sign_c[stage] + misread
-            if seen >= wanted:
-                inside = 1.0
-                if seen > cool_before:
-                    inside = min(1.0, max(0.0, (seen - wanted) / (seen - cool_before)))
-                act = max(now, now - step * inside + late)
-            elif seen > cool_before:
-                soonest = min(soonest, (wanted - seen) * step / (seen - cool_before))
-            cool_before = seen
-        if out[CAME] != WELL and (stop or now > out[AT_S] + _MELT_GRACE_S):
+        _looks_at_goals(s, a, k, now, step)
+        _looks_at_limits(s, a, now, out, came.hottest[job])
+        _looks_at_flux(s, a, k, now, step, out)
+        _notes(s, k, job, every_s, came, False)
+        _sees(s, a, p, k, now, step, stages, hands, h)
+        if _gives_up(p, k, now, stages, gives_up, stop, out):
             break
-        if now >= gives_up - 1e-9:
-            if out[CAME] == WELL and not all_reached:
-                out[CAME], out[WHY], out[AT_S] = SHORT, TOO_COOL, now
-            break
-        # A flame that is open as far as it goes, and what is left that cannot be made up any more.
-        if now >= looked + _LOOKS_EVERY_S:
-            looked = now
-            at_most = (
-                stage == stages - 1
-                and p.sign[stage] <= PLACE
-                and p.setting[stage] + opened >= p.most[stage] - 1e-9
-            )
-            left = gives_up - now
-            stuck = (
-                at_most and not all_reached and act == math.inf and gap > 0 and brought and out[CAME] == WELL
-            )
-            if stop and stuck and pace_c_s * left < 0.8 * gap and gap > 0.9 * last_gap:
-                out[CAME], out[WHY], out[AT_S] = SHORT, TOO_COOL, now
-                break
-            last_gap = gap if at_most else math.inf
-    out[ENDED_S], out[TOOK] = s.now[SECONDS], s.now[STEPS]
-    for k in range(goals):
-        came.reached_s[job, k] = reached[k]
-        if reached[k] == math.inf:
-            out[SHORT_C] += max(0.0, a.goal_c[k] - best[k])
-            if out[CAME] == SHORT and out[ABOUT] < 0:
-                out[ABOUT] = k
-    for later in range(stage + 1, stages + 1):
-        came.stage_s[job, later - base] = s.now[SECONDS]
-    if hist > 0 and noted < hist and s.now[SECONDS] > came.times[job, noted - 1]:
-        came.times[job, noted] = s.now[SECONDS]
-        came.history[job, noted] = s.t
-        noted += 1
-    if hist > 0:
-        came.noted[job] = noted
-    came.t[job] = s.t
-    came.modes[job] = s.modes
+    _notes(s, k, job, every_s, came, True)
+    _closes(a, k, s, base, stages, job, out, came)

@@ -74,6 +74,7 @@ class Ways:
     dry: tuple[Stage, ...]
     start: Start | None
     top_c: float = math.inf
+    least_s: float = LEAST_STAGE_S
 
     @cached_property
     def wide_c(self) -> float:
@@ -171,7 +172,7 @@ def goodness(ways: Ways, found: Followed) -> float:
     as is worth having, fewer stages, and a shorter time. What fails counts by how far, so that a search has a way up.
     """
     stages = _stage_seconds(found)
-    short = sum(1 for one in stages if one < LEAST_STAGE_S)
+    short = sum(1 for one in stages if one < ways.least_s)
     margin = min(max(float(found.margin_c[0]), -50.0), ways.wide_c)
     time = float(min(found.done_s[0], 400.0))
     over = max(0.0, float(found.came.t[0].max()) - ways.top_c)

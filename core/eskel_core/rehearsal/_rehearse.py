@@ -6,7 +6,8 @@ from dataclasses import replace
 
 from ..faults import refuse
 from ..heat import Followed, goodness
-from ..piece import Bench, HouseOverrides, Piece
+from ..picture import nodes_of_part
+from ..piece import Bench, HouseOverrides, Piece, part_of
 from ..plan import Plan, plan
 from ._ball import ball_rehearsed, is_wire_end
 from ._calibrate import TorchFactor
@@ -53,9 +54,10 @@ def rehearse_heat(
         )
     tools = tools_of(piece, bench, torch, surface)
     facts = facts_of(piece, planned, heat_no)
-    if facts.purpose == "ball" and len(facts.nodes) > 1:
+    if facts.purpose == "ball":
         # Grains are heated each in its turn: one of them tells it.
-        facts = replace(facts, nodes=frozenset({min(facts.nodes)}))
+        part = part_of(piece, min(facts.nodes))
+        facts = replace(facts, nodes=frozenset({nodes_of_part(part)[0]}))
     if facts.purpose == "ball" and is_wire_end(piece, facts):
         return ball_rehearsed(piece, facts, tools, factor or TorchFactor(), habit, setting)
     factor = factor or TorchFactor()

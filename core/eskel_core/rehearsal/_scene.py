@@ -49,7 +49,8 @@ LIGHT: Light = "dim"
 _GATHERED: dict[Purpose, Gather] = {"anneal": "coil", "melt": "melt", "ball": "charge"}
 # An anneal is ended by the middle of its range, or by the first glow where that lies above it and there is room yet.
 _PAST_GLOW_C, _BELOW_TOP_C = 10.0, 25.0
-_LIGHT_SHARE, _BROUGHT_MM = 1 / 20, 12.0
+_LIGHT_SHARE, _BROUGHT_MM = 1 / 20, 10.0
+_GRAIN_S = 0.5
 Progress = Callable[[str, float], None]
 
 
@@ -94,13 +95,17 @@ def scene_of(
     _, coarse = _ready(piece, facts, tools, factor, min(cells, ROUGH_CELLS), brought)
     top = max((one[1] for one in facts.range_c.values()), default=math.inf)
     rough = ways_of(coarse, sides, LIGHT, _last(facts, coarse), top_c=top)
+    fine = ways_of(setup, sides, LIGHT, _last(facts, setup), rough, top)
+    if facts.purpose == "ball":
+        # A grain is drawn up in a breath.
+        fine, rough = (replace(ways, least_s=_GRAIN_S) for ways in (fine, rough))
     return Scene(
         piece=piece,
         house=rules,
         facts=facts,
         tools=tools,
         body=body,
-        fine=ways_of(setup, sides, LIGHT, _last(facts, setup), rough, top),
+        fine=fine,
         rough=rough,
         torch_factor=factor,
     )
