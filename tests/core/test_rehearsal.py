@@ -374,9 +374,28 @@ def test_the_command_prints_it(capsys: pytest.CaptureFixture[str]) -> None:
     assert {"programme", "events", "tightest"} <= set(told)
 
 
+def test_the_command_takes_a_torch_that_is_known(capsys: pytest.CaptureFixture[str]) -> None:
+    """Two per cent: its hands are nearer to one another than those of a torch within forty."""
+
+    def band(*more: str) -> float:
+        assert (
+            main(["rehearse", str(FINIAL), "--heat", "1", "--habit", "even", "--setting", "0.4", *more]) == 0
+        )
+        seconds = json.loads(capsys.readouterr().out)["seconds_to_flow"]
+        return float(seconds["high"] / seconds["low"])
+
+    assert band("--spread", "2") < band()
+
+
 @pytest.mark.parametrize(
     ("more", "code", "path"),
-    [(["--heat", "9"], 2, "heat"), (["--torch", "none"], 2, "torch"), (["--habit", "none"], 2, "")],
+    [
+        (["--heat", "9"], 2, "heat"),
+        (["--torch", "none"], 2, "torch"),
+        (["--habit", "none"], 2, ""),
+        (["--spread", "0"], 2, ""),
+        (["--spread", "much"], 2, ""),
+    ],
 )
 def test_the_command_refuses(
     more: list[str], code: int, path: str, capsys: pytest.CaptureFixture[str]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import math
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -79,6 +80,14 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
+def _per_cent(text: str) -> float:
+    """Read a spread in per cent: more than nothing, at most a hundred."""
+    value = float(text)
+    if not 0 < value <= 100:
+        raise ValueError(text)
+    return value
+
+
 def _add_rehearse(commands: Any) -> None:
     about = "print the rehearsal of a heat: where to point, how long, what happens"
     rehearse = commands.add_parser("rehearse", help=about, description=about)
@@ -86,6 +95,12 @@ def _add_rehearse(commands: Any) -> None:
     rehearse.add_argument("--heat", metavar="HEAT_NO", type=int, default=1, help="which heat of its plan (1)")
     rehearse.add_argument("--torch", metavar="ID", help="a torch of the table, else the bench's")
     rehearse.add_argument("--surface", metavar="ID", help="a surface of the table, else the bench's")
+    rehearse.add_argument(
+        "--spread",
+        metavar="PCT",
+        type=_per_cent,
+        help="how far the torch's strength may be off, in per cent (40)",
+    )
     rehearse.add_argument(
         "--habit",
         choices=("best", "join", "even", "light"),
@@ -138,7 +153,7 @@ def _plan(asked: argparse.Namespace) -> int:
 
 def _rehearse(asked: argparse.Namespace) -> int:
     from ..plan import plan
-    from ..rehearsal import rehearse_heat
+    from ..rehearsal import TorchFactor, rehearse_heat
 
     piece = _read(asked.file)
     planned = plan(piece)
@@ -155,8 +170,10 @@ def _rehearse(asked: argparse.Namespace) -> int:
         habit=asked.habit,
         setting=asked.setting,
         planned=planned,
+        factor=None if asked.spread is None else TorchFactor(1.0, math.log1p(asked.spread / 100)),
+        with_habits=asked.habit == "best",
     )
-    _print(made.model_dump(mode="json", exclude={"cells", "habits", "help"}))
+    _print(made.model_dump(mode="json", exclude={"cells", "help"}))
     return DONE
 
 

@@ -1,4 +1,11 @@
-"""How heat moves through a body under a flame: cells, conduction, losses, the block, where to point, and what hands make of it."""
+"""How heat moves through a body under a flame: cells, conduction, losses, the block, where to point, and what hands make of it.
+
+Concepts: `Cells` of one part; a `Network` of them, put together by `assemble` or from a piece by `body_of`; an `Aim`
+(a way to hold the flame), a `Sign` and a `Stage` (an aim and a setting until a sign is seen); a `HeatSetup` made `Followable`
+by sixty-four hands; `Ways` to heat it, of which `best_programme` finds the one that comes out well in most; a `Trace` of what the
+middle hand sees. `March` takes a body alone through time; `grow_ball` melts a wire's end to a ball.
+Temperatures in °C, places in mm, everything else in SI units.
+"""
 
 from ._aims import Aim, Pointed, Side, aims_of, drying_of
 from ._ball import Growth, grow_ball
@@ -14,13 +21,24 @@ from ._hands import HANDS, all_hands, hands_of
 from ._levels import Lies
 from ._march import KELVIN, ROOM_C, SIGMA, Energy, Flame, March, cooled
 from ._network import Ground, Network, Touch, assemble
-from ._search import LEAST_STAGE_S, SETTINGS, Ways, everyone, goodness, search, ways_of, with_setup
+from ._search import (
+    GENERATIONS,
+    LEAST_STAGE_S,
+    SETTINGS,
+    Ways,
+    everyone,
+    goodness,
+    search,
+    ways_of,
+    with_setup,
+)
 from ._setup import NOTCH, WAIT_S, Brought, Event, Goal, HeatSetup, Limit, Sign, Stage, slumps_c
 from ._signs import glows, signs_of
 from ._trace import Trace, band, stage_seconds, traced
 from ._wash import gas_speed_m_s, washed_film_w_m2k
 
 __all__ = [
+    "GENERATIONS",
     "HANDS",
     "KELVIN",
     "LATE_S",

@@ -5,15 +5,19 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from ._follow import Followed
-from ._search import Ways, on_fine, search
+from ._search import GENERATIONS, Ways, on_fine, search
 
 
-def best_programme(fine: Ways, rough: Ways, tick: Callable[[float], None] | None = None) -> Followed:
+def best_programme(
+    fine: Ways, rough: Ways, tick: Callable[[float], None] | None = None, generations: int = GENERATIONS
+) -> Followed:
     """Give the programme that comes out well in most hands, as all of them follow it on the fine body.
 
-    Where what was found on the rough body does worse on the fine one, it is searched for there, with less effort.
+    Where a programme of the rough body has no like on the fine one, it is searched for there, with less effort.
     `tick` is told how far a search is, 0 to 1, and may raise to stop.
     """
-    ranked = search(rough, tick=tick)
+    ranked = search(rough, generations, tick=tick)
+    if fine is rough:
+        return ranked[0]
     found = on_fine(fine, ranked)
     return found[0] if found else search(fine, generations=2, tick=tick)[0]

@@ -31,7 +31,7 @@ _DRY_SETTING, _DRY_RISES, _BOILING_HANDS = 0.5, (0.001, 0.03, 0.06, 0.1), 0.02
 _RISES = (0.0, 0.025, 0.05)
 _MIDDLE, _ALL = np.arange(1), np.arange(65)
 _DRIED_BY_ALL = 3
-_GENERATIONS, _BESIDE, _ELITE = 8, 32, 8
+GENERATIONS, _BESIDE, _ELITE = 8, 32, 8
 # A search that stands still ends, once what it has is good enough.
 _STILL, _GOOD = 2, 0.93
 _ON_ALL, _ON_FINE = 8, 3
@@ -196,7 +196,7 @@ def _stage_seconds(found: Followed) -> list[float]:
 
 
 def search(
-    ways: Ways, generations: int = _GENERATIONS, seed: int = 7, tick: Callable[[float], None] | None = None
+    ways: Ways, generations: int = GENERATIONS, seed: int = 7, tick: Callable[[float], None] | None = None
 ) -> list[Followed]:
     """Give programmes, the best first, as all hands follow them on this body."""
     draw = np.random.default_rng(seed)

@@ -16,7 +16,7 @@ from ._types import Habit, HabitTried, Hands, Help
 from ._words import HABITS, most_often, title_of
 
 _HABITS: tuple[Habit, ...] = ("join", "even", "light")
-_TRIED_CELLS = 60
+_TRIED_CELLS, _TRIED_GENERATIONS = 60, 3
 _MOST_SURFACES = 2
 # Two jaws of cross-lock tweezers.
 _SINK_W_K = 0.012
@@ -160,7 +160,7 @@ def _solders(piece: Piece, facts: HeatFacts, tools: Tools) -> list[Trial]:
 
 
 def _try(scene: Scene, kind: str, id_: str, words: str) -> Help:
-    found = found_for(scene, "best")
+    found = found_for(scene, "best", generations=_TRIED_GENERATIONS)
     hands = counted(scene.fine.ready, found)
     return Help.model_validate(
         {
@@ -193,10 +193,7 @@ def _with_sink(scene: Scene) -> Help:
             setup, network=replace(network, sinks=(*network.sinks, *((cell, _SINK_W_K) for cell in cells)))
         )
 
-    sunk = replace(
-        scene,
-        fine=with_setup(scene.fine, cooled(scene.fine.ready.setup)),
-        rough=with_setup(scene.rough, cooled(scene.rough.ready.setup)),
-    )
+    ways = with_setup(scene.rough, cooled(scene.rough.ready.setup))
+    sunk = replace(scene, fine=ways, rough=ways)
     names = " and ".join(title_of(scene.piece, name) for name in sorted(joins))
     return _try(sunk, "sink", "sink", f"Tweezers on {names}")

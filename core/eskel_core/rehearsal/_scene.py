@@ -11,6 +11,7 @@ import numpy as np
 
 from ..faults import refuse
 from ..heat import (
+    GENERATIONS,
     MIDDLE,
     Aim,
     Body,
@@ -95,10 +96,12 @@ def scene_of(
     _, coarse = _ready(piece, facts, tools, factor, min(cells, ROUGH_CELLS), brought)
     top = max((one[1] for one in facts.range_c.values()), default=math.inf)
     rough = ways_of(coarse, sides, LIGHT, _last(facts, coarse), top_c=top)
-    fine = ways_of(setup, sides, LIGHT, _last(facts, setup), rough, top)
+    # A body that is tried only is as rough as it is.
+    fine = rough if cells <= ROUGH_CELLS else ways_of(setup, sides, LIGHT, _last(facts, setup), rough, top)
     if facts.purpose == "ball":
         # A grain is drawn up in a breath.
-        fine, rough = (replace(ways, least_s=_GRAIN_S) for ways in (fine, rough))
+        same, rough = fine is rough, replace(rough, least_s=_GRAIN_S)
+        fine = rough if same else replace(fine, least_s=_GRAIN_S)
     return Scene(
         piece=piece,
         house=rules,
@@ -240,11 +243,15 @@ def _slump(piece: Piece, facts: HeatFacts, network: Network, node: str) -> Limit
 
 
 def found_for(
-    scene: Scene, habit: Habit, setting: float = 1.0, tick: Callable[[float], None] | None = None
+    scene: Scene,
+    habit: Habit,
+    setting: float = 1.0,
+    tick: Callable[[float], None] | None = None,
+    generations: int = GENERATIONS,
 ) -> Followed:
     """Find the best programme, or follow a habit; by all hands."""
     if habit == "best":
-        return best_programme(scene.fine, scene.rough, tick)
+        return best_programme(scene.fine, scene.rough, tick, generations)
     return everyone(scene.fine, habit_stages(scene, habit, setting))
 
 
