@@ -31,7 +31,7 @@ class Mutant:
 FIGURES = "test_figures.py"
 RULES = "test_rules*.py test_constants.py"
 PLAN = f"test_plan*.py test_steps.py {RULES}"
-HEAT = "test_heat*.py test_constants.py"
+HEAT, HANDS = "test_heat*.py test_constants.py", "test_hands.py test_constants.py"
 REHEARSED, SIZES = f"test_rehearsal.py test_calibration.py {RULES}", "test_sizes*.py"
 MUTANTS = (
     Mutant("rules/_heat_rules.py", "MELT_RISK_C = 25.0", "MELT_RISK_C = 24.0", RULES),
@@ -75,13 +75,26 @@ MUTANTS = (
     Mutant("pot/_minutes.py", "_DOUBLES_EVERY_C = 15.0", "_DOUBLES_EVERY_C = 16.0", RULES),
     Mutant("pot/_minutes.py", "_COLD_PIECE = 1.4", "_COLD_PIECE = 1.3", RULES),
     Mutant("heat/_body.py", "_COAT = 0.6", "_COAT = 0.7", HEAT),
-    Mutant("heat/_march.py", "SIGMA = 5.670374419e-8", "SIGMA = 5.6e-8", HEAT),
+    Mutant("heat/_kernel.py", "SIGMA = 5.670374419e-8", "SIGMA = 5.6e-8", HEAT),
     Mutant("heat/_cells.py", "CONVECTION_W_M2K = 12.0", "CONVECTION_W_M2K = 14.0", HEAT),
     Mutant("heat/_cells.py", "_WIRE_CONVECTION_W_MK = 0.033", "_WIRE_CONVECTION_W_MK = 0.05", HEAT),
     Mutant("heat/_network.py", "DRY_W_M2K = 5_000.0", "DRY_W_M2K = 8_000.0", HEAT),
     Mutant("heat/_network.py", "GLASSY_W_M2K = 20_000.0", "GLASSY_W_M2K = 9_000.0", HEAT),
     Mutant("heat/_setup.py", "MOST_TAKEN = 0.5", "MOST_TAKEN = 0.6", HEAT),
-    Mutant("heat/_setup.py", "FLOW_HOLD_S = 0.5", "FLOW_HOLD_S = 1.5", HEAT + " test_rehearsal.py"),
+    Mutant("heat/_followed.py", "FLOW_HOLD_S = 0.5", "FLOW_HOLD_S = 1.5", HEAT),
+    Mutant("heat/_setup.py", "LIQUID_SHARE = 0.15", "LIQUID_SHARE = 0.2", HEAT),
+    Mutant("heat/_setup.py", "BOILS_C_S = 15.0", "BOILS_C_S = 20.0", HEAT),
+    Mutant("heat/_wash.py", "_THIN, _WIDE = 0.33, 0.5", "_THIN, _WIDE = 0.25, 0.5", HEAT),
+    Mutant("heat/_wash.py", "0.62 * reynolds**0.5", "0.5 * reynolds**0.5", HEAT),
+    Mutant("heat/_hands.py", "(0.4, 0.8, 1.6)", "(0.4, 0.6, 1.6)", HANDS),
+    Mutant("heat/_hands.py", "_WEAKEST = math.log(1.25), 0.75", "_WEAKEST = math.log(1.25), 0.6", HANDS),
+    Mutant(
+        "heat/_levels.py",
+        "if hangs:\n                up[:] = 0.0",
+        "if hangs:\n                up[:] = 1.0",
+        HEAT,
+    ),
+    Mutant("rehearsal/_hands.py", "_SURE, _CARE = 7 / 8, 1 / 2", "_SURE, _CARE = 6 / 8, 1 / 2", HANDS),
     Mutant("rules/_loose_rules.py", "SPLIT_NEAR_MM = 2.0", "SPLIT_NEAR_MM = 3.0", RULES),
     Mutant("rules/_loose_rules.py", "FRAME_WIRES = 4", "FRAME_WIRES = 5", RULES),
     Mutant("metals/_melted.py", "FLAT_SHARE = 0.25", "FLAT_SHARE = 0.3", f"{RULES} {SIZES}"),

@@ -86,6 +86,8 @@ setup_compiled() { # the loops of the heat, compiled once for as long as their s
     want="$(cat "$root/requirements/run.lock" "$root"/core/eskel_core/heat/*.py | sha256sum | cut -d' ' -f1)"
     if grep -qsx "$want" "$stamp"; then return 0; fi
     say "compiling the loops of the heat"
+    # The compiler looks at a function's own file only, and not at what it takes from others: all is compiled anew.
+    rm -rf "$NUMBA_CACHE_DIR"
     PYTHONPATH="$root/core" "$root/.venv/bin/python" "$root/bin/lib/compile_core.py" \
         || fail "the loops of the heat could not be compiled; see what is printed above."
     echo "$want" > "$stamp"

@@ -11,11 +11,11 @@ from dataclasses import replace
 import pytest
 
 from eskel_core.heat import _body, _cells, _followed, _glow, _march, _network, _setup
-from eskel_core.metals import _melted
+from eskel_core.metals import _melted, surfaces
 from eskel_core.piece import resolve_house
 from eskel_core.plan import _cooling
 from eskel_core.plan._course import make_course
-from eskel_core.rehearsal import _calibrate, _show
+from eskel_core.rehearsal import _calibrate, _facts, _show, _words
 from eskel_core.rules import find_all
 from eskel_core.search import LIMIT_OF_PLACING, make_problem, solve
 from tests.core.pieces import chain, join
@@ -35,6 +35,14 @@ NUMBERS = [
         0.5,
         "how long a seam is above its flow point until it has run, s: brief, physics",
     ),
+    (_setup.LIQUID_SHARE, 0.15, "the share of a part that is liquid when it slumps: brief, hands"),
+    (_setup.BOILS_C_S, 15.0, "how fast flux may pass its boiling, °C/s: brief, hands"),
+    (_setup.WAIT_S, 8.0, "how long a sign may stay away, s: brief, hands"),
+    (_setup.NOTCH, 0.1, "how much more the flame is opened then: brief, hands"),
+    (_followed.GIVES_UP_S, 240.0, "after how long it is short, s: brief, hands"),
+    (_facts.SUPERHEAT_C, 75.0, "how far over its liquidus metal is poured, °C: brief, physics, 60 to 90"),
+    (_words.GRAIN_C, 60.0, "from how far over its range an anneal is warned of, °C: brief, physics"),
+    (surfaces()["third-hand"].sink_w_k, 0.012, "two jaws of cross-lock tweezers, W/K: brief, physics"),
     (_show.STAIN_C, 700.0, "from where silver with copper in it stains in air, °C: brief, rules"),
     (_calibrate.TIMING_SPREAD, 0.15, "how far a smith's timing is off, of its logarithm: ours"),
     (_calibrate._WILD, 0.35, "below which weight a logged heat is told as wild: ours"),

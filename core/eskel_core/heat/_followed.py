@@ -20,9 +20,9 @@ from ._kernel import (
     pace,
     stepped,
 )
+from ._network import DRY_W_M2K, GLASSY_W_M2K
 
 FLOW_HOLD_S = 0.5
-DRY_W_M2K, GLASSY_W_M2K = 5_000.0, 20_000.0
 # A hand does not wait longer than this for one place; each further place of a heat has so much more.
 GIVES_UP_S, MORE_PLACES_S, MOST_S = 240.0, 45.0, 1200.0
 _LONGEST_S, _FORESEEN_S = 1.5, 0.25

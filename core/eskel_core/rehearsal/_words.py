@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..heat import NOTCH, WAIT_S, Aim, Event, Gathered, Sign, Stage
+from ..heat import WAIT_S, Aim, Event, Gathered, Sign, Stage
 from ..piece import Piece, base_id
 from ..rules import Purpose
 from ..units import celsius, difference, length
@@ -116,11 +116,7 @@ def late_words(stage: Stage) -> str:
         return "If it stays away, go on nearer."
     if stage.setting >= 0.99 and stage.aim.kind != "brush":
         return f"If it stays away for {2 * WAIT_S:.0f} s, this flame is too small for it."
-    more = (
-        "leave the flame on it longer"
-        if stage.setting >= 0.99
-        else f"open the flame by {NOTCH * 10:.0f} tenth more"
-    )
+    more = "leave the flame on it longer" if stage.setting >= 0.99 else "open the flame a tenth more"
     return f"If it stays away for {WAIT_S:.0f} s, {more}, and again."
 
 
