@@ -61,9 +61,10 @@ class Aim:
     @property
     def key(self) -> str:
         """A name for it that stays the same."""
-        return f"{self.kind}:{self.about or ''}:{self.side}" + (
-            f":{self.duty:g}" if self.kind == "dry" else ""
-        )
+        name = f"{self.kind}:{self.about or ''}:{self.side}"
+        if self.kind != "dry":
+            return name
+        return f"{name}:{'each' if self.places else 'all'}:{self.duty:g}"
 
 
 def shown_m2(network: Network, torch: Torch, side: Side) -> tuple[Floats, Floats]:

@@ -252,10 +252,14 @@ class Followable:
         jobs = np.stack([np.repeat(np.arange(len(rows)), many), np.tile(who, len(rows))], -1)
         came = self._room(len(jobs), max(len(one) for one in rows), room)
         begin = self._cold if start is None else start
+        asked = self.asked
+        if start is not None:
+            # Where hands stand after the drying there is no water left.
+            asked = asked._replace(seam_wet=np.zeros(len(asked.seam), bool))
         follow(
             self.work,
             self.passes,
-            self.asked,
+            asked,
             told,
             jobs,
             self.strengths,

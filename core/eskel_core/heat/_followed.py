@@ -198,6 +198,7 @@ class Hand(NamedTuple):
     film: Any
     still: Any
     before: Any
+    wet: Any
 
 
 # Places in `Hand.at`.
@@ -224,6 +225,7 @@ def _taken_up(w, passes, a, s, start_s, base):
         np.zeros(n),
         np.zeros(n),
         s.t.copy(),
+        a.seam_wet.copy(),
     )
     for touch in range(touches):
         mean = 0.0
@@ -394,9 +396,11 @@ def _looks_at_flux(s, a, k, now, step, out):
             was, is_now = k.before[a.seam[q]], s.t[a.seam[q]]
             mean += is_now
             hot = max(hot, is_now)
-            boils = was < a.steam_c <= is_now and (is_now - was) / step > a.boils_c_s
-            if a.seam_wet[q] and boils and out[CAME] != SPOILT:
-                out[CAME], out[WHY], out[ABOUT], out[AT_S] = SPOILT, BOILS, touch, now
+            if k.wet[q] and was < a.steam_c <= is_now:
+                # Its water goes, at once and for all, or gently.
+                k.wet[q] = False
+                if (is_now - was) / step > a.boils_c_s and out[CAME] != SPOILT:
+                    out[CAME], out[WHY], out[ABOUT], out[AT_S] = SPOILT, BOILS, touch, now
         mean /= max(1, a.seam_at[touch + 1] - a.seam_at[touch])
         if mean >= a.clear_c:
             k.clear_for[touch] += step

@@ -30,7 +30,7 @@ MOST_STAGES, MOST_CHANGES, LEAST_STAGE_S = 4, 2, 3.0
 _DRY_SETTING, _DRY_RISES, _BOILING_HANDS = 0.5, (0.001, 0.03, 0.06, 0.1), 0.02
 _RISES = (0.0, 0.025, 0.05)
 _MIDDLE, _ALL = np.arange(1), np.arange(65)
-_DRIED_BY_ALL = 3
+_DRIED_BY_ALL = 2
 GENERATIONS, _BESIDE, _ELITE = 8, 32, 8
 # A search that stands still ends, once what it has is good enough.
 _STILL, _GOOD = 2, 0.93
@@ -126,9 +126,10 @@ def dried(ready: Followable, sides: tuple[Side, ...]) -> tuple[tuple[Stage, ...]
     if crust is None:
         return (), None
     aims = drying_of(ready.setup.network, ready.setup.torch, sides)
-    tried: list[tuple[float, float, Stage]] = []
+    stages: list[Stage] = []
     for way in dict.fromkeys((aim.about, bool(aim.places)) for aim in aims):
         ladder = [aim for aim in aims if (aim.about, bool(aim.places)) == way]
+        tried: list[tuple[float, float, Stage]] = []
         for rise in _DRY_RISES:
             # Down the ladder until the hands that boil it soonest do not: what is gentler still only takes longer.
             for aim in ladder:
@@ -137,8 +138,8 @@ def dried(ready: Followable, sides: tuple[Side, ...]) -> tuple[tuple[Stage, ...]
                 if _boiled(harsh) == 0 and harsh.came.stage_s[0, -1] >= LEAST_STAGE_S:
                     tried.append((float(harsh.came.stage_s[0, -1]), rise, stage))
                     break
-    tried.sort(key=lambda one: one[:2])
-    found = [ready.follow((stage,), _ALL) for _, _, stage in tried[:_DRIED_BY_ALL]]
+        stages += [stage for _, _, stage in sorted(tried, key=lambda one: one[:2])[:_DRIED_BY_ALL]]
+    found = ready.follow_all([(stage,) for stage in stages], _ALL)
     if not found:
         found = [ready.follow((Stage(aims[-1], _DRY_SETTING, crust, nearer=_DRY_RISES[0]),), _ALL)]
     best = min(found, key=lambda one: (max(_boiled(one), _BOILING_HANDS), float(one.came.stage_s[0, -1])))
