@@ -435,3 +435,19 @@ def test_balling_tells_when_to_lift_the_flame_or_that_it_falls(ball: float, verd
     assert told.ball.limit_mm == pytest.approx(3.1, abs=0.02)
     assert len(told.ball.diameter_mm) == len(told.series.time_s)
     assert (told.seconds_to_flow is not None) == (verdict == "sure")
+
+
+@pytest.mark.long
+def test_what_helps_a_ball_is_asked_of_the_ball() -> None:
+    """Copper of 2.6 mm never draws up under a pencil torch; under each larger one it does, as its own rehearsal says."""
+    pin = wire("pin", "copper")
+    pin["form"] = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 2.6}, "length_mm": 40}
+    work = [{"id": "head", "kind": "ball", "parts": ["pin"], "ball_mm": 4.0}]
+    made = piece([pin], [], work=work, bench={"solders": US})
+    assert rehearse_heat(made, 1, torch="butane-pencil").verdict == "never"
+    helps = what_would_help(made, 1, torch="butane-pencil")
+    assert {one.kind for one in helps} == {"torch"}
+    best = helps[0]
+    assert best.hands.well > 48
+    again = rehearse_heat(made, 1, torch=best.id)
+    assert (again.verdict, again.hands.well) == (best.verdict, best.hands.well)

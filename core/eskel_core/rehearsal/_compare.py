@@ -8,6 +8,7 @@ from ..heat import Followed, HeatSetup, with_setup
 from ..metals import Surface, Torch, solders, surfaces, torches
 from ..piece import Bench, HouseOverrides, Piece
 from ..plan import Plan, plan
+from ._ball import ball_rehearsed, is_wire_end
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools, facts_of, tools_of
 from ._hands import counted, seconds_of, verdict_of
@@ -72,6 +73,8 @@ def what_would_help(
     planned = planned or plan(piece, house, bench)
     tools, facts = tools_of(piece, bench, torch, surface), facts_of(piece, planned, heat_no)
     factor = factor or TorchFactor()
+    if facts.purpose == "ball" and is_wire_end(piece, facts):
+        return _for_a_ball(piece, facts, tools, factor, progress)
     trials = [*_torches(tools), *_surfaces(tools), *_solders(piece, facts, tools)]
     found = []
     for n, (kind, id_, words, changed, other) in enumerate(trials):
@@ -86,6 +89,30 @@ def what_would_help(
     if may_bring(standing) is None or (len(standing.setup.network.nodes) == 2 and facts.purpose == "solder"):
         progress("the light part brought in", 0.98)
         found.append(_brought_in(piece, facts, tools, factor, house))
+    return tuple(sorted(found, key=lambda one: (-one.hands.well, one.seconds or 0.0)))
+
+
+def _for_a_ball(
+    piece: Piece, facts: HeatFacts, tools: Tools, factor: TorchFactor, progress: Progress
+) -> tuple[Help, ...]:
+    """Try other torches on a wire's end, by the growth of the ball itself; nothing else of the bench bears on it."""
+    found = []
+    trials = _torches(tools)
+    for n, (kind, id_, words, changed, _) in enumerate(trials):
+        progress(words, n / len(trials))
+        told = ball_rehearsed(piece, facts, changed, factor, "best", 1.0)
+        found.append(
+            Help.model_validate(
+                {
+                    "kind": kind,
+                    "id": id_,
+                    "verdict": told.verdict,
+                    "hands": told.hands,
+                    "seconds": None if told.seconds_to_flow is None else told.seconds_to_flow.likely,
+                    "text": f"{words}: {told.lines[0]}",
+                }
+            )
+        )
     return tuple(sorted(found, key=lambda one: (-one.hands.well, one.seconds or 0.0)))
 
 
