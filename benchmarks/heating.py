@@ -155,7 +155,7 @@ def against_a_stiff_solver(network: Network) -> Against:
         while made.seconds < SECONDS - 1e-9:
             made.step(SECONDS)
             times.append(made.seconds)
-            seen.append(made.t)
+            seen.append(made.t.copy())
         return np.array(times), np.stack(seen, -1)
 
     times, ours = march()
