@@ -122,6 +122,7 @@ def test_a_sign_that_stays_away_is_helped_by_a_notch() -> None:
     assert comes_to(8.0) > comes_to(0.0) + 50
 
 
+@pytest.mark.long
 def test_a_part_that_is_brought_in_stays_cold_until_the_solder_is_liquid() -> None:
     made = everyday.post("us-hard", brought_in=True)
     told = rehearse_heat(piece_from_object(made), 1, torch=PROPANE)
