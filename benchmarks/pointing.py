@@ -22,7 +22,7 @@ from eskel_core.heat import everyone
 from eskel_core.heat._search import _RISES, SETTINGS, Ways, _allowed, _raced, on_fine
 from eskel_core.piece import Piece, piece_from_object
 from eskel_core.plan import plan
-from eskel_core.rehearsal import TorchFactor
+from eskel_core.rehearsal import Habit, TorchFactor
 from eskel_core.rehearsal._facts import facts_of, tools_of
 from eskel_core.rehearsal._scene import Scene, found_for, scene_of
 
@@ -198,7 +198,7 @@ def main() -> None:
     parser.add_argument("--from", dest="start", type=int, default=0)
     asked = parser.parse_args()
     seed, shares, theirs, times = asked.start, [], [], []
-    habits: dict[str, list[float]] = {"join": [], "even": [], "light": []}
+    habits: dict[Habit, list[float]] = {"join": [], "even": [], "light": []}
     while len(shares) < asked.count:
         seed += 1
         ready = scene(seed)
@@ -209,7 +209,7 @@ def main() -> None:
         times.append(time.process_time() - began)
         theirs.append(reference(ready, asked.trials))
         for habit, kept in habits.items():
-            kept.append(found_for(ready, habit).well)  # type: ignore[arg-type]
+            kept.append(found_for(ready, habit).well)
         print(
             f"{seed}: {len(ready.setup.network)} cells, the programme {shares[-1]:.2f} ({times[-1]:.1f} s), random {theirs[-1]:.2f}, "
             + ", ".join(f"{habit} {kept[-1]:.2f}" for habit, kept in habits.items()),

@@ -68,7 +68,7 @@ def tie(id_: str, kind: str, *between: str, **more: Any) -> Plain:
     return {"id": id_, "kind": kind, "between": list(between), **more}
 
 
-def piece(parts: list[Plain], joins: list[Plain], solders: list[str], **more: Any) -> Plain:
+def piece(parts: list[Plain], joins: list[Plain], solders: list[Any], **more: Any) -> Plain:
     """A piece with so many solders in stock."""
     bench = {"solders": solders}
     return {
@@ -150,7 +150,7 @@ def dozen_balls() -> Plain:
     parts = [disc("plate", 25.0, 0.9), ball("ball", 1.6, count=12)]
     joins = [tie("seat", "seat", "ball", "plate", placing="paste", at=at)]
     stock = [{"solder": "us-medium", "form": "paste"}]
-    return piece(parts, joins, stock)  # type: ignore[arg-type]
+    return piece(parts, joins, stock)
 
 
 def tube_on_plate() -> Plain:

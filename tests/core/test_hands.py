@@ -14,11 +14,12 @@ from eskel_core.heat._followed import COUNTS, LATE_S, MISREAD_C, SETTING, STRENG
 from eskel_core.heat._hands import OFF_X, OFF_Y
 from eskel_core.piece import Piece, piece_from_object
 from eskel_core.plan import plan
-from eskel_core.rehearsal import Rehearsal, TorchFactor, rehearse_heat
+from eskel_core.rehearsal import Habit, Rehearsal, TorchFactor, rehearse_heat
 from eskel_core.rehearsal._facts import facts_of, tools_of
 from eskel_core.rehearsal._hands import counted, verdict_of
 from eskel_core.rehearsal._scene import Scene, found_for, scene_of
 from eskel_core.rehearsal._types import Hands
+from eskel_core.rehearsal._words import late_words
 from tests.core import everyday
 from tests.core.everyday import BUTANE, PROPANE
 
@@ -136,6 +137,25 @@ def test_a_part_that_is_brought_in_stays_cold_until_the_solder_is_liquid() -> No
     assert standing.brought_in is None
 
 
+@pytest.mark.parametrize(
+    ("kind", "setting", "nearer", "words"),
+    [
+        (
+            "circle",
+            1.0,
+            0.0,
+            "after about 60 s, this flame is too small",
+        ),  # the slowest of nine hands in ten take 40 s
+        ("circle", 0.6, 0.0, "Open the flame a tenth more every 8 s"),
+        ("brush", 1.0, 0.0, "Leave the flame on it longer every 8 s"),
+        ("circle", 1.0, 0.05, "go on nearer"),
+    ],
+)
+def test_what_to_do_if_a_sign_stays_away(kind: Any, setting: float, nearer: float, words: str) -> None:
+    aim = replace(scene(everyday.jump_ring()).fine.aims[0], kind=kind)
+    assert words in late_words(Stage(aim, setting, RUNS, nearer=nearer), 40.0)
+
+
 # What the search finds.
 
 PROGRAMMES = [everyday.jump_ring(), everyday.band(), everyday.post("us-medium"), everyday.tube_on_plate()]
@@ -199,8 +219,9 @@ def test_hands_by_another_generator_fare_about_as_well(plain: dict[str, Any]) ->
 def test_the_programme_is_no_worse_than_any_habit() -> None:
     made = scene(everyday.tube_on_plate(), PROPANE)
     best = goodness(made.fine, found_for(made, "best"))
-    for habit in ("join", "even", "light"):
-        assert best >= goodness(made.fine, found_for(made, habit)) - 0.02  # type: ignore[arg-type]
+    habits: tuple[Habit, ...] = ("join", "even", "light")
+    for habit in habits:
+        assert best >= goodness(made.fine, found_for(made, habit)) - 0.02
 
 
 def turned(face: str) -> Piece:

@@ -243,7 +243,7 @@ def _taken_up(w, passes, a, s, start_s, base):
 
 
 @compiled
-def _goes_on(a, p, k, now, base, stages, counts, out, stage_s):
+def _goes_on(p, k, now, base, stages, counts, stage_s):
     """Go on to the next stage; say whether there is none, and the flame is off."""
     if k.at[OFF] > 0:
         return True
@@ -520,7 +520,7 @@ def _one(w, passes, a, p, which, hands, h, job, start_t, start_modes, start_s, s
             k.at[BROUGHT], k.state[a.bring], moved = 1.0, 1, True
             _conducts(a, k.passes, k.state)
         if now >= k.at[ACT] - 1e-9 or k.at[STAGE] < base:
-            if _goes_on(a, p, k, now, base, stages, counts, out, came.stage_s[job]):
+            if _goes_on(p, k, now, base, stages, counts, came.stage_s[job]):
                 break
             moved = True
         moved = _helps(s, a, p, k, now, counts) or moved

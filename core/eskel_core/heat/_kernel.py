@@ -79,7 +79,6 @@ class Work(NamedTuple):
     weights: Any
     sinks: Any
     sink_w_k: Any
-    melting_c: float
 
 
 class State(NamedTuple):

@@ -88,7 +88,6 @@ def made_ready(network: Network, conduction: Any = None) -> tuple[Work, Floats]:
         weights=_flat(WEIGHTS),
         sinks=np.array([cell for cell, _ in grip], np.int64),
         sink_w_k=np.array([w_k for _, w_k in grip], float),
-        melting_c=float(network.solidus_c.min()) if count else math.inf,
     )
     return work, _flat(passes)
 

@@ -32,8 +32,8 @@ from ._types import (
     found_in,
 )
 from ._words import (
+    GIVES,
     event_text,
-    fails_words,
     gathered_line,
     grain_words,
     late_words,
@@ -160,11 +160,11 @@ def _tightest(piece: Piece, trace: Trace, setup: HeatSetup) -> Tightest | None:
     about, room, at = tight
     limit = next(one for one in setup.limits if one.id == about)
     kind = "runs-again" if limit.kind == "join" else "slumps"
-    what = fails_words(piece, about, kind)
+    title, gives = title_of(piece, about), GIVES[kind]
     text = (
-        f"Tightest at {at:.0f} s: {title_of(piece, about)} is {difference(room)} below where it {what.removeprefix(title_of(piece, about)).strip()} ({celsius(limit.below_c)})."
+        f"Tightest at {at:.0f} s: {title} is {difference(room)} below where it {gives} ({celsius(limit.below_c)})."
         if room >= 0
-        else f"In the middle hand {what} at {celsius(limit.below_c)}, {difference(-room)} over it by {at:.0f} s."
+        else f"In the middle hand {title} {gives} at {celsius(limit.below_c)}, {difference(-room)} over it by {at:.0f} s."
     )
     return Tightest(
         about=about,
@@ -204,7 +204,7 @@ def _programme(scene: Scene, found: Followed, trace: Trace) -> tuple[StageShown,
                 side=stage.aim.side,
                 setting=stage.setting,
                 until=Until(sign=stage.until.kind, about=stage.until.about, word=stage.until.word),
-                if_late=late_words(stage),
+                if_late=late_words(stage, seconds.high or spent[n]),
                 seconds=seconds,
                 # What is gathered does not lie as it is drawn: there is no place in the picture to point at.
                 marks=() if scene.body.gathered else _marks(scene, stage.aim, float(sum(spent[:n])), trace),

@@ -33,12 +33,8 @@ HABITS: dict[Habit, str] = {
     "even": "Flame circled evenly",
     "light": "Flame on the light part",
 }
-_SPOILS = {
-    "slumps": "{about} slumps",
-    "runs-again": "{about} runs again",
-    "boils": "the flux boils and throws its chips",
-    "drops": "the ball lets go",
-}
+# What a part or a join does at its limit.
+GIVES = {"slumps": "slumps", "runs-again": "runs again"}
 _RUNS: dict[Purpose, str] = {
     "solder": "until the bright line has run all along, then off at once",
     "fuse": "until the edges flow into one another, then off at once",
@@ -48,6 +44,7 @@ _RUNS: dict[Purpose, str] = {
 }
 # From so far over its range an anneal is warned of.
 GRAIN_C = 60.0
+_TOO_LATE = 1.5
 _TENTHS = {3: "three", 4: "four", 5: "five", 6: "six", 7: "seven", 8: "eight", 9: "nine"}
 
 
@@ -110,14 +107,18 @@ def _the(word: str | None) -> str:
     return f"the {word}" if word.startswith("first") else f"{'an' if word[0] in 'aeiou' else 'a'} {word}"
 
 
-def late_words(stage: Stage) -> str:
-    """Tell what to do when a sign stays away."""
+def late_words(stage: Stage, slowest_s: float) -> str:
+    """Tell what to do when a sign stays away: what the hands did that were rehearsed, and when there is no more to be had.
+
+    `slowest_s` is how long the stage takes nine hands of ten at most: a flame is too small only well after that.
+    """
     if stage.nearer > 0:
         return "If it stays away, go on nearer."
     if stage.setting >= 0.99 and stage.aim.kind != "brush":
-        return f"If it stays away for {2 * WAIT_S:.0f} s, this flame is too small for it."
-    more = "leave the flame on it longer" if stage.setting >= 0.99 else "open the flame a tenth more"
-    return f"If it stays away for {WAIT_S:.0f} s, {more}, and again."
+        late = 10 * max(1, round(_TOO_LATE * slowest_s / 10))
+        return f"If it has not come after about {late} s, this flame is too small for it."
+    more = "Leave the flame on it longer" if stage.setting >= 0.99 else "Open the flame a tenth more"
+    return f"{more} every {WAIT_S:.0f} s that it stays away."
 
 
 def dry_words(piece: Piece, aim: Aim) -> str:
@@ -157,7 +158,9 @@ def fails_words(piece: Piece, about: str | None, kind: str) -> str:
     """Tell what a hand spoils, or how it falls short."""
     if kind in ("too-cool", "spent"):
         return "the flux is spent before it has run" if kind == "spent" else "it never comes to that"
-    return _SPOILS[kind].format(about=title_of(piece, about) if about else "it")
+    if kind in GIVES:
+        return f"{title_of(piece, about) if about else 'it'} {GIVES[kind]}"
+    return "the flux boils and throws its chips" if kind == "boils" else "the ball lets go"
 
 
 def most_often(piece: Piece, hands: Hands) -> str:
