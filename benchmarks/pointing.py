@@ -1,28 +1,36 @@
 """The share of hands in which the best programme comes out well, beside 2,000 drawn at random and the three habits.
 
     bin/bench pointing [--count 200] [--trials 2000] [--from 0]
+    bin/bench pointing --counted
 
 Assemblies are generated from a seed: heavy with light, copper with silver, frames of wire, domes, long bars, some with an
 earlier join to spare. Those are kept in which a full flame circled evenly comes out well in fewer than half of the hands. The
 reference draws programmes of signs from the same aims, settings, signs and rises; each is tried by the hands that the search
 tries with, and the best of them are followed by all on the fine body.
+
+With `--counted` the heats of the example pieces: the programme beside what was told for each before programmes were made of
+signs (`counted_programmes.json`: the soonest way, each stage so many seconds long), followed by the same hands after the
+same drying, each second counted as that hand counts; the last stage, too, is ended by the solder that runs.
 """
 
 from __future__ import annotations
 
 import argparse
+import json
 import random
 import statistics
 import time
+from pathlib import Path
 from typing import Any
 
 import numpy as np
 
-from eskel_core.heat import everyone
-from eskel_core.heat._search import _RISES, SETTINGS, Ways, _allowed, _raced, on_fine
-from eskel_core.piece import Piece, piece_from_object
+from eskel_core.heat import Hunt, Sign, Stage, everyone
+from eskel_core.heat._programmes import allowed, carried
+from eskel_core.heat._ways import RISES, SETTINGS, Ways
+from eskel_core.piece import Piece, piece_from_object, read_piece
 from eskel_core.plan import plan
-from eskel_core.rehearsal import Habit, TorchFactor
+from eskel_core.rehearsal import Habit, TorchFactor, rehearse_heat
 from eskel_core.rehearsal._facts import facts_of, tools_of
 from eskel_core.rehearsal._scene import Scene, found_for, scene_of
 
@@ -33,6 +41,7 @@ TORCHES = [
     "oxy-propane-medium",
     "butane-kitchen",
 ]
+EXAMPLES = Path(__file__).parent.parent / "examples"
 SURFACES = ["charcoal", "soft-firebrick", "ceramic-board", "mesh-tripod", "honeycomb"]
 
 
@@ -170,24 +179,59 @@ def at_random(ways: Ways, count: int, seed: int) -> list[Any]:
                 int(draw.integers(len(ways.aims))),
                 int(draw.integers(len(SETTINGS))),
                 int(draw.integers(max(1, len(ways.signs)))),
-                int(draw.integers(len(_RISES))),
+                int(draw.integers(len(RISES))),
             )
             for _ in range(int(draw.integers(1, 4)))
         )
-        if _allowed(stages, ways):
+        if allowed(stages, ways):
             made[stages] = None
     return list(made)
 
 
 def reference(ready: Scene, trials: int) -> float:
     """Give the share of the best of programmes drawn at random, as all hands follow it on the fine body."""
-    ways, ranks = ready.rough, {}
+    rough = Hunt(ready.rough)
     for start in range(0, trials, 200):
-        ranks |= _raced(ways, at_random(ways, min(200, trials - start), seed=start), -1.0)
-    best = sorted(ranks, key=lambda genes: -ranks[genes])[:8]
-    found = [everyone(ways, ways.stages(genes)) for genes in best]
-    found.sort(key=lambda one: -one.softly)
-    return max((one.well for one in on_fine(ready.fine, found, 4)), default=0.0)
+        rough.race(at_random(ready.rough, min(200, trials - start), seed=start))
+    rough.by_all(rough.ranked(8))
+    fine = Hunt(ready.fine)
+    return fine.by_all(carried(ready.rough, ready.fine, rough.ranked(4))).well
+
+
+def counted() -> None:
+    """Print the share of hands of the programme beside that of the soonest programme by seconds, heat by heat."""
+    told = json.loads((Path(__file__).parent / "counted_programmes.json").read_text())
+    ours, theirs = [], []
+    for row in told:
+        made = read_piece(EXAMPLES / row["piece"])
+        facts = facts_of(made, plan(made), row["heat_no"])
+        if facts.purpose == "melt" or list(facts.making) != row["joins"]:
+            continue
+        tools = tools_of(made, None, row["torch"], row["surface"])
+        ready = scene_of(made, facts, tools, TorchFactor())
+        aims = {aim.key: aim for aim in ready.fine.aims}
+        stages = tuple(
+            Stage(
+                aims.get(f"{kind}:{about or ''}:{side}", aims[f"circle::{side}"]),
+                setting,
+                ready.fine.last if n == len(row["stages"]) - 1 else Sign("count"),
+                seconds=seconds,
+            )
+            for n, (kind, about, side, setting, seconds) in enumerate(row["stages"])
+        )
+        ours.append(
+            rehearse_heat(made, row["heat_no"], torch=row["torch"], surface=row["surface"]).hands.well
+        )
+        theirs.append(round(64 * everyone(ready.fine, stages).well))
+        print(
+            f"{row['piece'].split('.')[0]} {row['heat_no']}: {ours[-1]} of 64, by seconds {theirs[-1]}",
+            flush=True,
+        )
+    print(
+        f"of {len(ours)} heats: above in {sum(a > b for a, b in zip(ours, theirs, strict=True))}, as good in "
+        f"{sum(a == b for a, b in zip(ours, theirs, strict=True))}; at the median {statistics.median(ours):.0f} and "
+        f"{statistics.median(theirs):.0f} of 64"
+    )
 
 
 def main() -> None:
@@ -196,7 +240,11 @@ def main() -> None:
     parser.add_argument("--count", type=int, default=200)
     parser.add_argument("--trials", type=int, default=2000)
     parser.add_argument("--from", dest="start", type=int, default=0)
+    parser.add_argument("--counted", action="store_true", help="beside the soonest programmes by seconds")
     asked = parser.parse_args()
+    if asked.counted:
+        counted()
+        return
     seed, shares, theirs, times = asked.start, [], [], []
     habits: dict[Habit, list[float]] = {"join": [], "even": [], "light": []}
     while len(shares) < asked.count:

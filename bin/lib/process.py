@@ -1,4 +1,4 @@
-"""One of the processes that `serve.py` looks after: `process.py workroom`, or `process.py web FILE_DESCRIPTOR`."""
+"""One of the processes that `serve.py` looks after: `process.py workroom`, `worker`, or `web FILE_DESCRIPTOR`."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ import socket
 import sys
 import warnings
 
+_LOWER_BY = 10
 _DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG of prctl(2)
 
 
@@ -20,8 +21,21 @@ def main() -> None:
 
         signal.signal(signal.SIGTERM, lambda *_: sys.exit())
         serve(os.environ["ESKEL_ROOM"], os.environ["ESKEL_ROOM_KEY"].encode())
+    elif sys.argv[1] == "worker":
+        _work()
     else:
         _serve_web(socket.socket(fileno=int(sys.argv[2])))
+
+
+def _work() -> None:
+    """Work rehearsals out, after everything that somebody waits for."""
+    import django
+
+    os.nice(_LOWER_BY)
+    django.setup()
+    from eskel_server.rehearsals.worker import work
+
+    work()
 
 
 def _serve_web(listener: socket.socket) -> None:

@@ -1,8 +1,9 @@
-"""Start everything that `bin/demo` serves, look after it, and stop all of it again: database, workroom, web processes."""
+"""Start everything that `bin/demo` serves, look after it, and stop all of it again: database, workroom, worker, web processes."""
 
 from __future__ import annotations
 
 import argparse
+import errno
 import fcntl
 import os
 import secrets
@@ -18,6 +19,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 from types import FrameType
+from typing import IO
 
 from cluster import Address, Cluster, ClusterTrouble
 
@@ -29,6 +31,7 @@ WEB_PROCESSES = 2
 LOOK_S = 1.0  # how often everything is looked after
 START_S = 60.0
 STOP_S = 5.0
+LEFT_S = 15.0  # how long the web processes of a start that was killed may take to let go of their port
 
 
 class Trouble(RuntimeError):
@@ -43,7 +46,10 @@ def main() -> int:
     signal.signal(signal.SIGINT, _stop_on_term)  # also where it was begun in the background, which ignores it
     RUN.mkdir(parents=True, exist_ok=True)
     try:
-        with _only_one(), _port(asked.port) as listener:
+        with (
+            _only_one() as last,
+            _port(asked.port, LEFT_S if last == _address(asked.port) else 0.0) as listener,
+        ):
             _serve(asked, listener, began)
     except (Trouble, ClusterTrouble) as trouble:
         print(f"eskel: {trouble}", file=sys.stderr)
@@ -60,7 +66,15 @@ def _arguments() -> argparse.Namespace:
     parser.add_argument(
         "--reset-demo", action="store_true", help="throw all data away and load the demo afresh"
     )
+    parser.add_argument(
+        "--workers",
+        type=int,
+        default=1,
+        help="how many work rehearsals out here (default 1; see docs/workers.md)",
+    )
     asked = parser.parse_args()
+    if not 0 <= asked.workers <= 64:
+        parser.error(f"--workers {asked.workers}: a number from 0 to 64; choose another.")
     if not 1 <= asked.port <= 65535:
         parser.error(f"--port {asked.port}: a port is a number from 1 to 65535; choose another.")
     return asked
@@ -70,32 +84,49 @@ def _stop_on_term(_number: int, _frame: FrameType | None) -> None:
     raise KeyboardInterrupt
 
 
+def _address(port: int) -> str:
+    return f"http://127.0.0.1:{port}"
+
+
 @contextmanager
-def _only_one() -> Iterator[None]:
-    """Hold the lock of this folder, so that two starts do not fight over one database."""
+def _only_one() -> Iterator[str]:
+    """Hold the lock of this folder, so that two starts do not fight over one database; give where the last one served."""
     with (RUN / "demo.lock").open("a+") as lock:
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as busy:
-            lock.seek(0)
-            where = lock.read().strip() or "another terminal"
+            where = _last(lock) or "another terminal"
             raise Trouble(
                 f"Eskel already runs from this folder ({where}); use that, or stop it with Ctrl-C."
             ) from busy
-        yield
+        yield _last(lock)
+
+
+def _last(lock: IO[str]) -> str:
+    lock.seek(0)
+    return lock.read().strip()
 
 
 @contextmanager
-def _port(port: int) -> Iterator[socket.socket]:
-    """Hold the port that is served on, before anything slow is begun."""
+def _port(port: int, patience_s: float) -> Iterator[socket.socket]:
+    """Hold the port that is served on, before anything slow is begun; wait so long for another to let go of it."""
+    until = time.monotonic() + patience_s
     with socket.socket(socket.AF_INET, socket.SOCK_STREAM) as listener:
         listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            listener.bind(("127.0.0.1", port))
-        except OSError as busy:
-            raise Trouble(
-                f"port {port} cannot be used ({busy.strerror}); choose another with --port."
-            ) from busy
+        told = False
+        while True:
+            try:
+                listener.bind(("127.0.0.1", port))
+                break
+            except OSError as busy:
+                if busy.errno != errno.EADDRINUSE or time.monotonic() >= until:
+                    raise Trouble(
+                        f"port {port} cannot be used ({busy.strerror}); choose another with --port."
+                    ) from busy
+            if not told:
+                print(f"eskel: port {port} is still held by what served here last; waiting.", file=sys.stderr)
+                told = True
+            time.sleep(0.1)
         yield listener
 
 
@@ -108,8 +139,8 @@ def _serve(asked: argparse.Namespace, listener: socket.socket, began: float) -> 
         listener.listen(
             256
         )  # whoever comes from now on waits for the first answer instead of being turned away
-        house.open(listener)
-        where = f"http://127.0.0.1:{asked.port}"
+        house.open(listener, asked.workers)
+        where = _address(asked.port)
         (RUN / "demo.lock").write_text(where)
         took = time.monotonic() - began
         print(f"\n  Eskel is ready at {where}   (started in {took:.1f} s; Ctrl-C stops it)\n", flush=True)
@@ -122,7 +153,7 @@ def _serve(asked: argparse.Namespace, listener: socket.socket, began: float) -> 
 
 
 class House:
-    """Everything that runs beside this process: the workroom, the web processes, the database. What ends is begun anew."""
+    """Everything that runs beside this process: workroom, worker of rehearsals, web processes, database. What ends is begun anew."""
 
     def __init__(self, cluster: Cluster) -> None:
         self._cluster = cluster
@@ -130,12 +161,14 @@ class House:
         self._running: dict[str, subprocess.Popen[bytes]] = {}
         self._begun: dict[str, float] = {}
 
-    def open(self, listener: socket.socket) -> None:
-        """Begin the workroom and the web processes, which all take from the one port."""
+    def open(self, listener: socket.socket, workers: int) -> None:
+        """Begin the workroom, the workers, and the web processes, which all take from the one port."""
         folder = tempfile.mkdtemp(prefix="eskel-room-")
         os.environ.update(ESKEL_ROOM=f"{folder}/room", ESKEL_ROOM_KEY=secrets.token_hex(16))
         self._folder = Path(folder)
         self._commands["workroom"] = lambda: _begin("workroom")
+        for n in range(workers):
+            self._commands[f"worker {n + 1}"] = lambda: _begin("worker")
         for n in range(WEB_PROCESSES):
             self._commands[f"web {n + 1}"] = lambda: _begin("web", listener)
         for name in self._commands:
@@ -212,6 +245,7 @@ def _prepare(address: Address, *, reset: bool) -> None:
         ESKEL_SECRET=_secret(),
     )
     sys.path[:0] = [str(ROOT / "core"), str(ROOT / "server")]
+    _tell_workers(address)
     os.environ["ESKEL_STATEMENT_MS"] = "0"  # bringing a large database up to date may take its time
     import django
     from django.core.management import call_command
@@ -224,6 +258,24 @@ def _prepare(address: Address, *, reset: bool) -> None:
     connection.close()
     connection.close_pool()
     del os.environ["ESKEL_STATEMENT_MS"]
+
+
+def _tell_workers(address: Address) -> None:
+    """Write down how further workers reach the database, for their owner's eyes alone."""
+    from eskel_server.settings import DATABASES
+
+    told = {
+        "DJANGO_SETTINGS_MODULE": "eskel_server.settings",
+        "ESKEL_DB_HOST": "127.0.0.1",
+        "ESKEL_DB_PORT": address.port,
+        "ESKEL_DB_NAME": DATABASES["default"]["NAME"],
+        "ESKEL_DB_USER": address.user,
+        "ESKEL_DB_PASSWORD": address.password,
+    }
+    path = RUN / "worker.env"
+    path.unlink(missing_ok=True)
+    path.touch(mode=0o600)
+    path.write_text("".join(f"{name}={value}\n" for name, value in told.items()))
 
 
 def _secret() -> str:

@@ -19,6 +19,7 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "csp",
     "ninja",
+    "procrastinate.contrib.django",
     "eskel_server",
     "eskel_server.accounts",
     "eskel_server.bench",
@@ -41,7 +42,7 @@ STATEMENT_MS = os.environ.get("ESKEL_STATEMENT_MS", "8000")
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.postgresql",
-        "HOST": "127.0.0.1",
+        "HOST": os.environ.get("ESKEL_DB_HOST", "127.0.0.1"),
         "PORT": os.environ.get("ESKEL_DB_PORT", ""),
         "NAME": os.environ.get("ESKEL_DB_NAME", "eskel"),
         "USER": os.environ.get("ESKEL_DB_USER", "eskel"),

@@ -74,7 +74,7 @@ def served_application() -> Iterator[str]:
         listener.bind(("127.0.0.1", 0))
         listener.listen(64)
         os.environ.update(ESKEL_ROOM=f"{folder}/room", ESKEL_ROOM_KEY=secrets.token_hex(16))
-        running = [_begin("workroom"), _begin("web", listener)]
+        running = [_begin("workroom"), _begin("worker"), _begin("web", listener)]
         try:
             address = f"http://127.0.0.1:{listener.getsockname()[1]}"
             _wait_for(address, running)

@@ -216,8 +216,10 @@ def test_an_answer_that_is_late_is_waited_for_and_saved(page: Page) -> None:
             route.abort() if route.request.method == "PUT" and next(fails, False) else route.continue_()
         ),
     )
-    page.get_by_label("Name of the piece").fill("Late lantern")
-    page.keyboard.press("Enter")
+    # What stood there before is called saved too: the answer itself is waited for.
+    with page.expect_response(lambda answer: answer.request.method == "PUT" and answer.ok, timeout=15_000):
+        page.get_by_label("Name of the piece").fill("Late lantern")
+        page.keyboard.press("Enter")
     expect(page.get_by_role("status").filter(has_text="saved")).to_have_text("saved", timeout=15_000)
     page.reload()
     expect(page.get_by_label("Name of the piece")).to_have_value("Late lantern")

@@ -113,7 +113,8 @@ def test_a_piece_without_heats_says_what_comes_first(page: Page) -> None:
     expect(page.get_by_role("region", name="Rehearsal")).to_contain_text("Once the piece has a join")
 
 
-def test_a_run_that_is_clicked_through_teaches_the_torch_nothing_and_says_so(page: Page) -> None:
+def at_the_rehearsed_heat(page: Page) -> int:
+    """Use the rehearsal of the first heat, start a run and go on to it; give the step at which it stands."""
     at_the_rehearsal(page, "Stone-set finial")
     page.get_by_role("button", name="Use this rehearsal").click()
     expect(page.get_by_role("button", name="Used in the plan")).to_be_disabled()
@@ -124,10 +125,25 @@ def test_a_run_that_is_clicked_through_teaches_the_torch_nothing_and_says_so(pag
     while not main.get_by_text("rehearsed: about").is_visible():
         press_through(page, "Space", at)
         at += 1
+    return at
+
+
+def test_a_heat_is_led_by_its_signs_and_one_clicked_through_teaches_nothing(page: Page) -> None:
+    at = at_the_rehearsed_heat(page)
+    programme = page.get_by_role("list", name="Programme")
+    expect(programme.get_by_role("listitem").first).to_contain_text("Dry the flux")
+    page.keyboard.press("Space")
+    expect(page.get_by_role("heading")).to_have_text("Until the flux is a white crust and still.")
     began = page.evaluate("Date.now()")
-    every_join_flowed(page)
     # A heat of less than a second counts as leafed through, not as a heat.
     page.wait_for_function("(began) => Date.now() - began > 1500", arg=began)
+    for _ in range(programme.get_by_role("listitem").count()):
+        page.keyboard.press("Space")
+        expect(programme).to_contain_text("✓")
+        if page.get_by_role("heading").inner_text() == "Flame off.":
+            break
+    expect(page.get_by_role("heading")).to_have_text("Flame off.")
+    every_join_flowed(page)
     press_through(page, "Space", at)
     page.goto("/log")
     torches = page.get_by_role("region", name="This bench's torches")
@@ -136,3 +152,36 @@ def test_a_run_that_is_clicked_through_teaches_the_torch_nothing_and_says_so(pag
     expect(torches).to_contain_text("from 0 heats")
     torches.get_by_role("button", name="Leave out").click()
     expect(torches.get_by_role("button", name="Count it")).to_be_visible()
+
+
+def test_a_sign_is_taken_back_and_a_heat_that_went_otherwise_is_told_at_once(page: Page) -> None:
+    at = at_the_rehearsed_heat(page)
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="I see it")).to_be_visible()
+    page.keyboard.press("b")
+    expect(page.get_by_role("button", name="The flame is lit")).to_be_visible()
+    began = page.evaluate("Date.now()")
+    page.wait_for_function("(began) => Date.now() - began > 1500", arg=began)
+    page.get_by_role("button", name="It went otherwise").click()
+    every_join_flowed(page)
+    press_through(page, "Space", at)
+    page.goto("/log")
+    expect(page.get_by_role("region", name="This bench's torches")).to_contain_text(
+        "its clock began with no flame: does not count"
+    )
+
+
+def test_all_heats_are_rehearsed_in_one_go_and_used_as_one_change(page: Page) -> None:
+    at_the_rehearsal(page, "Reed brooch")
+    page.get_by_role("button", name="Rehearse all heats").click()
+    use_all = page.get_by_role("button", name="Use them all")
+    expect(use_all).to_be_visible(timeout=LONG_MS)
+    expect(page.get_by_text(re.compile(r"^All heats: \d"))).to_be_visible()
+    use_all.click()
+    expect(page.get_by_role("button", name="Used in the plan")).to_be_disabled()
+    page.keyboard.press("2")
+    ladder = page.get_by_role("group", name="Heat ladder")
+    expect(ladder).to_contain_text(re.compile(r"heat 1 · \d+ s"))
+    expect(ladder).to_contain_text(re.compile(r"heat 2 · \d+ s"))
+    page.get_by_role("button", name="Undo").click()
+    expect(ladder).not_to_contain_text(re.compile(r"heat [12] · \d+ s"))

@@ -10,7 +10,7 @@ from dataclasses import replace
 
 import pytest
 
-from eskel_core.heat import _body, _cells, _followed, _glow, _march, _network, _setup
+from eskel_core.heat import _asked, _body, _cells, _glow, _holders, _march, _network, _seen, _setup
 from eskel_core.metals import _melted, surfaces
 from eskel_core.piece import resolve_house
 from eskel_core.plan import _cooling
@@ -29,9 +29,15 @@ NUMBERS = [
     (_cells._WIRE_CONVECTION_W_MK, 0.033, "what wire has more, W/mK over its diameter: brief, physics"),
     (_network.DRY_W_M2K, 5_000.0, "contact at a dry join, W/m²K: brief, physics"),
     (_network.GLASSY_W_M2K, 20_000.0, "contact through glassy flux, W/m²K: brief, physics"),
+    (_body._FILLED, 0.7, "how much of its round a bundle fills: seven wires 7/9, four 0.69"),
+    (_holders.HOLDERS["clipped"].mass_g, 2.0, "a sprung clip, g: ours"),
+    (_holders.HOLDERS["weighted"].mass_g, 10.0, "a small weight on a foot, g: ours"),
+    (_holders._PRESSED_W_K, 0.006, "a face of steel some 2 × 1 mm that presses, W/K: brief, physics"),
+    (_holders._STEEL_J_GK, 0.49, "carbon steel, J/gK"),
+    (_show.NEXT_AFTER_S, 20.0, "until the next of several alike is laid down, s: ours"),
     (_setup.MOST_TAKEN, 0.5, "the share of a torch's heat that the work takes at most: brief, physics"),
     (
-        _followed.FLOW_HOLD_S,
+        _seen.FLOW_HOLD_S,
         0.5,
         "how long a seam is above its flow point until it has run, s: brief, physics",
     ),
@@ -39,7 +45,7 @@ NUMBERS = [
     (_setup.BOILS_C_S, 15.0, "how fast flux may pass its boiling, °C/s: brief, hands"),
     (_setup.WAIT_S, 8.0, "how long a sign may stay away, s: brief, hands"),
     (_setup.NOTCH, 0.1, "how much more the flame is opened then: brief, hands"),
-    (_followed.GIVES_UP_S, 240.0, "after how long it is short, s: brief, hands"),
+    (_asked.GIVES_UP_S, 240.0, "after how long it is short, s: brief, hands"),
     (_facts.SUPERHEAT_C, 75.0, "how far over its liquidus metal is poured, °C: brief, physics, 60 to 90"),
     (_words.GRAIN_C, 60.0, "from how far over its range an anneal is warned of, °C: brief, physics"),
     (surfaces()["third-hand"].sink_w_k, 0.012, "two jaws of cross-lock tweezers, W/K: brief, physics"),

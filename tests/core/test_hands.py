@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from eskel_core.heat import HANDS, Followable, Sign, Stage, all_hands, goodness, hands_of
-from eskel_core.heat._followed import COUNTS, LATE_S, MISREAD_C, SETTING, STRENGTH
+from eskel_core.heat._asked import COUNTS, LATE_S, MISREAD_C, SETTING, STRENGTH
 from eskel_core.heat._hands import OFF_X, OFF_Y
 from eskel_core.piece import Piece, piece_from_object
 from eskel_core.plan import plan

@@ -14,6 +14,8 @@ from eskel_core.forms import Disc, Round, Sheet, Strip, Wire
 from eskel_core.heat import (
     Aim,
     Body,
+    Flame,
+    March,
     Pointed,
     aims_of,
     body_of,
@@ -26,6 +28,7 @@ from eskel_core.metals import metals, surfaces, torches
 from eskel_core.piece import Piece
 from eskel_core.rehearsal import rehearse_heat
 
+from .heat_bodies import march_to
 from .pieces import join, piece, plate, wire
 
 SMALL, LARGE = torches()["propane-air-small"], torches()["propane-air-large"]
@@ -54,6 +57,106 @@ def test_every_one_of_several_alike_has_its_place(count: int) -> None:
     names = [touch.place for touch in made.network.touches]
     assert names == (["foot"] if count == 1 else [f"foot#{n + 1}" for n in range(count)])
     assert len(made.network.nodes) == 1 + count
+
+
+def test_two_parts_meet_in_every_spot_that_is_told_and_share_the_contact() -> None:
+    """A wire laid on a plate, soldered at both ends and in the middle: three places, a third of the contact each."""
+    strip = wire("strip")
+    tie = join("foot", "strip", "base", kind="line", contact_mm2=6.0)
+    one = body(piece([plate("base"), strip], [tie]), "base", "strip", making=("foot",)).network
+    three = tie | {"at": [[-8, 0], [0, 0], [8, 0]]}
+    made = body(piece([plate("base"), strip], [three]), "base", "strip", making=("foot",)).network
+    assert [touch.place for touch in made.touches] == ["foot#1", "foot#2", "foot#3"]
+    assert sum(float(touch.area_m2.sum()) for touch in made.touches) == pytest.approx(6e-6, rel=1e-6)
+    assert float(one.touches[0].area_m2.sum()) == pytest.approx(6e-6, rel=1e-6)
+    assert all(len(touch.i) == 1 for touch in made.touches)
+    at = [float(made.x_mm[touch.seam].mean()) for touch in made.touches]
+    # The wire ends at 1.3 mm: the third spot is at its end.
+    assert at[0] == pytest.approx(-8, abs=1)
+    assert at[1] == pytest.approx(0, abs=1)
+    assert at[2] > at[1]
+
+
+HELD = {"own-weight": 0, "clipped": 2, "weighted": 1}
+
+
+def held_body(holds: str) -> Body:
+    tie = join("foot", "strip", "base", kind="line") | {"holds": holds}
+    return body(piece([plate("base"), wire("strip")], [tie]), "base", "strip", making=("foot",))
+
+
+@pytest.mark.parametrize(("holds", "sides"), HELD.items())
+def test_a_clip_presses_on_both_parts_and_a_weight_on_the_upper_one(holds: str, sides: int) -> None:
+    """Steel of its own, 0.006 W/K where it presses; no flame is aimed at it, and no part takes it for its own."""
+    network = held_body(holds).network
+    own = np.flatnonzero(network.node_of < 0)
+    assert len(own) == (1 if sides else 0)
+    assert len(network.cells("base")) + len(network.cells("strip")) + len(own) == len(network)
+    if sides:
+        pressed = network.conduction[own[0]].tocoo().col
+        assert {network.nodes[network.node_of[n]] for n in pressed if n != own[0]} == (
+            {"base", "strip"} if sides == 2 else {"strip"}
+        )
+        assert network.conduction[own[0], own[0]] == pytest.approx(0.006 * sides)
+        assert np.abs(network.conduction.sum(axis=1)).max() < 1e-9
+        film, _, _ = Pointed(network, SMALL).at(aims_of(network, SMALL, ("above",))[0])
+        assert film[0][own[0]] == 0.0
+        assert film[0][: own[0]].max() > 0.0
+
+
+@pytest.mark.parametrize("holds", HELD)
+def test_energy_closes_with_what_holds(holds: str) -> None:
+    network = held_body(holds).network
+    march = March(network, Flame(1650))
+    march.aim(network.above_m2 * 420.0)
+    march_to(march, 8.0)
+    energy = march.energy
+    left = energy.given - energy.lost - energy.sunk - march.stored_j(20.0)
+    assert abs(left) <= 5e-4 * energy.given
+    own = network.node_of < 0
+    if own.any():
+        assert 20.0 < march.t[own].min() < march.t[~own].min()
+
+
+def test_a_clip_takes_longer_than_a_weight_and_both_longer_than_none() -> None:
+    made = {}
+    for holds in HELD:
+        tie = join("foot", "strip", "base", kind="line") | {"holds": holds}
+        told = rehearse_heat(
+            piece([plate("base"), wire("strip")], [tie]),
+            1,
+            torch="propane-air-small",
+            habit="even",
+            with_cells=True,
+        )
+        assert told.seconds_to_flow is not None
+        made[holds] = told.seconds_to_flow.likely
+        assert told.cells is not None
+        assert set(told.cells.node) == {"base", "strip"}
+    # A clip presses on both sides, a weight on one.
+    assert made["own-weight"] < made["weighted"] < made["clipped"]
+
+
+@pytest.mark.parametrize("count", [2, 3, 4, 7])
+def test_a_bundle_shows_the_flame_what_a_round_rod_would(count: int) -> None:
+    """Wires fill some 0.7 of the round that they are bound to: of n that is the root of n/0.7 wires across."""
+    rods = piece(
+        [wire("rod", count=count)],
+        [join("ends", *(f"rod#{n + 1}" for n in range(count)), kind="bundle")],
+    )
+    made = body(rods, "rod", making=("ends",)).network
+    thick = 1.0
+    round_mm = thick * math.sqrt(count / 0.7)
+    assert made.across_mm == pytest.approx(np.full(len(made), round_mm))
+    lone = body(piece([wire("rod")], []), "rod").network
+    per_mm = [
+        float(np.median(one.wash_m2)) * len(one) / rods_in for one, rods_in in ((made, count), (lone, 1))
+    ]
+    assert per_mm[0] / per_mm[1] == pytest.approx(min(1.0, round_mm / count), rel=0.02)
+    # In rows upon each other, the lowest on the block.
+    lying = made.node_of[made.ground]
+    assert len(set(lying.tolist())) == math.ceil(math.sqrt(count))
+    assert len(made.cells("rod#1")) * count == len(made)
 
 
 @pytest.mark.parametrize("cells", [60, 200, 400])

@@ -22,6 +22,8 @@ from eskel_core.rehearsal import (
     use,
     what_would_help,
 )
+from eskel_core.rehearsal._facts import HeatFacts, as_heated, facts_of, tools_of
+from eskel_core.rehearsal._scene import scene_of
 from tests.core.pieces import EXAMPLES, US, join, piece, plate, wire
 
 FINIAL = next(path for path in EXAMPLES if path.name.startswith("stone-set"))
@@ -286,6 +288,47 @@ def test_a_copied_rehearsal_gives_the_heat_its_minutes() -> None:
     assert heat.minutes == math.ceil(told.seconds_to_flow.likely / 30) / 2
 
 
+def test_a_copied_rehearsal_leads_its_step() -> None:
+    """The step says what is to be done in the programme's words, which hold no quantity that a house would tell otherwise."""
+    told = easy(with_easy())
+    copied = use(with_easy(), told)
+    (heat,) = (step for step in plan(copied).steps if isinstance(step, HeatStep))
+    assert heat.lines[1:] == tuple(stage.text for stage in told.programme)
+    assert [stage.sign for stage in heat.stages] == [stage.until.sign for stage in told.programme]
+    assert heat.stages[0].see == "the flux is a white crust and still"
+    assert sum(stage.likely_s for stage in heat.stages) == pytest.approx(
+        sum(stage.seconds.likely for stage in told.programme)
+    )
+    (kept,) = copied.rehearsals
+    assert (kept.well, kept.tried) == (told.hands.well, 64)
+    assert all("⦃" not in words for stage in kept.stages for words in (stage.text, stage.see, stage.if_late))
+
+
+def test_a_part_is_heated_as_it_was_cut_until_it_is_trimmed() -> None:
+    base, post = plate("base"), wire("post")
+    post["form"] = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 1.0}, "length_mm": 10}
+    larger = base | {"rough": {**base["form"], "outline": {"kind": "rect", "width_mm": 34, "height_mm": 34}}}
+    trim = [{"id": "cut", "kind": "trim", "parts": ["base"], "after": ["foot"]}]
+    joins, bench = [join("foot", "post", "base")], {"solders": ["us-easy"]}
+
+    def facts(made: Piece) -> HeatFacts:
+        return facts_of(made, plan(made), 1)
+
+    small = piece([base, post], joins, bench=bench)
+    large = piece([larger, post], joins, work=trim, bench=bench)
+    before = piece([larger, post], joins, work=[trim[0] | {"after": [], "before": ["foot"]}], bench=bench)
+    assert facts(large).untrimmed == {"base"}
+    assert facts(before).untrimmed == frozenset()
+    assert as_heated(before, facts(before)) is before
+    assert as_heated(large, facts(large)).parts[0].form == large.parts[0].rough
+    less, more = (
+        scene_of(made, facts(made), tools_of(made, None, None, None), TorchFactor(), cells=60).setup.network
+        for made in (small, large)
+    )
+    plates = [float(one.capacity_j_k[one.cells("base")].sum()) for one in (less, more)]
+    assert plates[1] / plates[0] == pytest.approx(34 * 34 / (20 * 20), rel=0.02)
+
+
 def test_a_changed_form_makes_it_out_of_date_and_a_changed_name_does_not() -> None:
     copied = use(with_easy(), easy(with_easy()))
     assert out_of_date(copied, plan(copied)) == ()
@@ -342,7 +385,8 @@ def test_earlier_joins_are_credited_with_what_the_model_found() -> None:
 @pytest.mark.long
 def test_a_piece_rehearses_itself_and_survives_its_file() -> None:
     made = parse_piece(FINIAL.read_bytes())
-    whole, planned = rehearse_piece(made)
+    done = rehearse_piece(made)
+    whole, planned = done.piece, done.plan
     heats = [step for step in planned.steps if isinstance(step, HeatStep)]
     assert heats
     assert all(heat.rehearsed for heat in heats)
@@ -435,6 +479,22 @@ def test_balling_tells_when_to_lift_the_flame_or_that_it_falls(ball: float, verd
     assert told.ball.limit_mm == pytest.approx(3.1, abs=0.02)
     assert len(told.ball.diameter_mm) == len(told.series.time_s)
     assert (told.seconds_to_flow is not None) == (verdict == "sure")
+
+
+@pytest.mark.parametrize(
+    ("attitude", "held", "gives"),
+    [("tip-up", "upright", "leans over"), ("tip-down", "tip down", "lets go")],
+)
+def test_a_ball_is_held_as_the_house_holds_it(attitude: str, held: str, gives: str) -> None:
+    """On its wire a ball that is too large leans over, hanging from it it drops."""
+    pin = wire("pin")
+    pin["form"] = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 0.8}, "length_mm": 40}
+    work = [{"id": "head", "kind": "ball", "parts": ["pin"], "ball_mm": 4.0}]
+    made = piece([pin], [], work=work, bench={"solders": US}, house={"ball_attitude": attitude})
+    told = rehearse_heat(made, 1, torch="oxy-propane-fine", habit="even")
+    assert held in told.programme[0].text
+    assert gives in told.says
+    assert {one.kind for one in told.hands.spoilt} == {"leans" if attitude == "tip-up" else "drops"}
 
 
 @pytest.mark.long

@@ -134,6 +134,32 @@ def test_a_start_that_was_killed_does_not_stand_in_the_way(home: Path) -> None:
         assert "Kept" in [piece["name"] for piece in pieces(port)]
 
 
+def test_a_start_waits_for_the_port_that_its_forerunner_is_letting_go(home: Path) -> None:
+    home.mkdir()
+    with socket.socket() as left:
+        left.bind(("127.0.0.1", 0))
+        left.listen()
+        port = left.getsockname()[1]
+        (home / "demo.lock").write_text(f"http://127.0.0.1:{port}")
+        started = subprocess.Popen(
+            command("--port", str(port), "--workers", "0"),
+            env=environment(home),
+            stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
+            text=True,
+        )
+        assert started.stdout is not None
+        assert started.stderr is not None
+        with started:
+            try:
+                assert "waiting" in started.stderr.readline()
+                left.close()
+                assert any("ready at" in line for line in started.stdout), "it did not start"
+            finally:
+                started.send_signal(signal.SIGINT)
+                started.wait(timeout=60)
+
+
 def test_a_half_made_cluster_is_made_again(home: Path) -> None:
     (home / "pg" / "data").mkdir(parents=True)
     (home / "pg" / "data" / "PG_VERSION").write_text("15")
@@ -218,7 +244,7 @@ def test_a_database_that_is_killed_is_started_again_and_a_fault_is_told_meanwhil
         begin(port, "After")
 
 
-@pytest.mark.parametrize("what", ["workroom", "web"])
+@pytest.mark.parametrize("what", ["workroom", "worker", "web"])
 def test_a_process_that_is_killed_is_begun_again(what: str, home: Path) -> None:
     port = free_port()
     with serving(home, port) as server:

@@ -7,13 +7,11 @@ from typing import Any
 
 import pytest
 
+from eskel_server.rehearsals.worker import work
 from eskel_server.runs.models import StepRecord
-from eskel_server.workroom.desk import Desk
-from eskel_server.workroom.door import Near, room
 from tests.server.conftest import Caller, example
 
-pytestmark = pytest.mark.django_db
-PATIENCE_S = 120.0
+pytestmark = pytest.mark.django_db(transaction=True)
 
 
 def ask(call: Caller, piece: dict[str, Any], **what: Any) -> dict[str, Any]:
@@ -23,16 +21,9 @@ def ask(call: Caller, piece: dict[str, Any], **what: Any) -> dict[str, Any]:
     return told
 
 
-def desk() -> Desk:
-    """The desk of this process."""
-    way = room()
-    assert isinstance(way, Near)
-    return way.room.desk
-
-
 def finished(call: Caller, job: dict[str, Any]) -> dict[str, Any]:
-    """Wait until a job has ended, and look at it as the screen does."""
-    desk().wait(job["id"], PATIENCE_S)
+    """Have a worker work off what is in the queue, and look at a job as the screen does."""
+    work(wait=False, listen_notify=False, install_signal_handlers=False)
     _, ended = call.get(f"/rehearsals/{job['id']}")
     assert ended["state"] not in ("waiting", "running"), ended
     told: dict[str, Any] = ended
@@ -117,20 +108,28 @@ def test_help_is_tried(finial: dict[str, Any], call: Caller) -> None:
     assert {"torch", "solder"} <= {one["kind"] for one in job["help"]}
 
 
-def logged_run(call: Caller, piece: dict[str, Any], took_s: float) -> int:
+def logged_run(
+    call: Caller, piece: dict[str, Any], took_s: float, *, lit: bool = True, outcome: str = "flowed"
+) -> int:
     """Carry a run out to the end of its first heat, which took so long; give the record of that heat."""
     status, run = call.post("/runs", piece=piece["id"])
     assert status == 201
     while run["step"]["kind"] != "heat":
         run = call.post(f"/runs/{run['id']}/advance", at=run["position"], confirmed=True)[1]
+    if lit:
+        for stage in (0, len(run["step"]["stages"])):
+            assert call.post(f"/runs/{run['id']}/sign", at=run["position"], stage=stage)[0] == 200
     for row in run["step"]["joins"]:
-        call.post(f"/runs/{run['id']}/outcome", at=run["position"], join=row["join"], outcome="flowed")
+        call.post(f"/runs/{run['id']}/outcome", at=run["position"], join=row["join"], outcome=outcome)
     call.post(f"/runs/{run['id']}/advance", at=run["position"])
     record = StepRecord.objects.get(run_id=run["id"], n=run["position"])
     assert record.ended_at is not None
     record.started_at = record.ended_at - timedelta(seconds=took_s)
     record.save()
     record.stays.update(entered_at=record.started_at)
+    if lit:
+        last = record.signs.get(stage=len(run["step"]["stages"]))
+        record.signs.filter(stage=0).update(at=last.at - timedelta(seconds=took_s))
     return record.pk
 
 
@@ -164,16 +163,51 @@ def test_logged_heats_make_the_torch_known_and_a_wild_one_is_left_out(
     assert call.put("/logged-heats/99999", left_out=True)[0] == 404
 
 
+@pytest.mark.parametrize(
+    ("how", "why"), [({"lit": False}, "no-flame"), ({"outcome": "melted"}, "failed"), ({}, None)]
+)
+def test_a_heat_with_no_flame_or_that_failed_teaches_nothing_and_says_so(
+    how: dict[str, Any], why: str | None, finial: dict[str, Any], call: Caller
+) -> None:
+    job = finished(call, ask(call, finial, habit="even"))
+    used = call.post(
+        f"/pieces/{finial['id']}/rehearsals/use", revision=finial["revision"], rehearsal=job["id"]
+    )[1]
+    logged_run(call, used, 1.3 * job["rehearsal"]["seconds_to_flow"]["likely"], **how)
+    (line,) = call.get("/torches")[1]
+    assert line["heats"][0]["why_not"] == why
+    assert (line["factor"] == 1) == (why is not None)
+
+
+@pytest.mark.long
+def test_a_whole_piece_is_rehearsed_and_used_as_one_change(finial: dict[str, Any], call: Caller) -> None:
+    path = f"/pieces/{finial['id']}"
+    job = finished(call, ask(call, finial, kind="piece"))
+    assert job["state"] == "done"
+    heats = [step for step in finial["plan"]["steps"] if step["kind"] == "heat"]
+    assert [one["heat_no"] for one in job["whole"]["heats"]] == [step["heat_no"] for step in heats]
+    assert job["whole"]["agreed"]
+    status, used = call.post(f"{path}/rehearsals/use", revision=finial["revision"], rehearsal=job["id"])
+    assert status == 200
+    assert call.get(f"{path}/rehearsals/stale")[1] == {"heats": []}
+    for step in used["plan"]["steps"]:
+        if step["kind"] == "heat":
+            told = [stage["text"] for stage in step["stages"]]
+            assert step["lines"][1:] == told
+            assert step["stages"][-1]["sign"] == "runs"
+    assert ask(call, used, kind="piece")["id"] == job["id"]
+    back = call.post(f"{path}/undo", revision=used["revision"])[1]
+    assert back["document"]["rehearsals"] == []
+    document = used["document"]
+    document["parts"][0]["form"]["thickness_mm"] = 0.9
+    changed = call.put(path, revision=back["revision"], document=document)[1]
+    status, told = call.post(f"{path}/rehearsals/use", revision=changed["revision"], rehearsal=job["id"])
+    assert status == 422
+    assert "as it stands" in told["faults"][0]["rule"]
+
+
 def test_the_glow_is_told_in_colour_and_words(call: Caller) -> None:
     rows = call.get("/glow?light=dim")[1]
     assert rows[0]["word"] == "no glow"
     assert rows[-1]["at_c"] == 1200
     assert rows[35]["rgb"][0] > rows[0]["rgb"][0]
-
-
-def test_the_process_that_ends_takes_only_its_job(finial: dict[str, Any], call: Caller) -> None:
-    finished(call, ask(call, finial, habit="even"))
-    job = ask(call, finial, heat_no=3)
-    desk()._process.kill()
-    assert finished(call, job)["state"] in ("failed", "done")
-    assert finished(call, ask(call, finial, habit="join"))["state"] == "done"

@@ -278,3 +278,84 @@ def test_a_piece_left_in_a_warm_pot_is_told_in_the_rail(
     caution = call.get("/rail")[1]["entries"][0]["caution"]
     assert (caution is not None) is told
     assert not told or "180 minutes" in caution
+
+
+LED = {
+    "joins": [],
+    "torch": "propane-air-small",
+    "surface": "charcoal",
+    "flux": "white-paste",
+    "seconds_low": 25,
+    "seconds_likely": 35,
+    "seconds_high": 50,
+    "stages": [
+        {
+            "text": "Circle the whole work, well off, until the flux is a white crust and still: about 15 s.",
+            "sign": "crust",
+            "see": "the flux is a white crust and still",
+            "seconds_likely": 15,
+        },
+        {
+            "text": "Full flame on the plate, until the bright line has run all along: about 20 s.",
+            "sign": "runs",
+            "see": "the bright line has run all along",
+            "if_late": "Nearer.",
+            "seconds_likely": 20,
+        },
+    ],
+}
+
+
+@pytest.fixture
+def led(lantern: dict[str, Any], call: Caller) -> dict[str, Any]:
+    """A run that stands at a heat whose programme was rehearsed."""
+    (first, *_) = [step for step in lantern["plan"]["steps"] if step["kind"] == "heat"]
+    document = lantern["document"] | {
+        "rehearsals": [LED | {"joins": [row["join"] for row in first["joins"]]}]
+    }
+    status, view = call.put(f"/pieces/{lantern['id']}", revision=lantern["revision"], document=document)
+    assert status == 200, view
+    run = call.post("/runs", piece=lantern["id"])[1]
+    return until(call, run, "heat")
+
+
+def press(call: Caller, run: dict[str, Any], stage: int) -> tuple[int, Any]:
+    return call.post(f"/runs/{run['id']}/sign", at=run["position"], stage=stage)
+
+
+def test_a_heat_is_led_by_the_signs_that_were_rehearsed(led: dict[str, Any], call: Caller) -> None:
+    assert [stage["see"] for stage in led["step"]["stages"]] == [one["see"] for one in LED["stages"]]  # type: ignore[index]
+    assert led["step"]["minutes"] == 1
+    assert led["flame"] == {"signs": [], "next": 0, "done_at": None, "today": ""}
+    status, refused = press(call, led, 1)
+    assert status == 409
+    assert "lit flame" in refused["faults"][0]["rule"]
+    assert press(call, led, 3)[0] == 409
+    lit = press(call, led, 0)[1]
+    assert (lit["flame"]["next"], lit["flame"]["today"]) == (1, "")
+    again = press(call, led, 0)[1]
+    assert again["flame"]["signs"] == lit["flame"]["signs"]
+    run = press(call, led, 2)[1]
+    assert run["flame"]["next"] is None
+    back = call.post(f"/runs/{led['id']}/sign/back", at=led["position"])[1]
+    assert back["flame"]["next"] == 1
+
+
+def test_a_sign_that_comes_late_tells_of_a_weak_flame_and_what_is_left(
+    led: dict[str, Any], call: Caller
+) -> None:
+    press(call, led, 0)
+    press(call, led, 1)
+    record = StepRecord.objects.get(n=led["position"])
+    crust = record.signs.get(stage=1).at
+    record.signs.filter(stage=0).update(at=crust - timedelta(seconds=22.5))
+    flame = call.get(f"/runs/{led['id']}")[1]["flame"]
+    assert flame["today"] == "runs in about 28 s; a weak flame today"
+    done = datetime.fromisoformat(flame["done_at"])
+    assert (done - crust).total_seconds() == pytest.approx(27.8, abs=0.2)
+
+
+def test_a_heat_that_was_not_rehearsed_has_no_signs_to_press(run: dict[str, Any], call: Caller) -> None:
+    heat = until(call, run, "heat")
+    assert heat["flame"] is None
+    assert press(call, heat, 1)[0] == 409

@@ -138,7 +138,7 @@ def _plan(asked: argparse.Namespace) -> int:
     if asked.rehearse:
         from ..rehearsal import rehearse_piece
 
-        _, made = rehearse_piece(piece)
+        made = rehearse_piece(piece).plan
     else:
         from ..plan import plan
 

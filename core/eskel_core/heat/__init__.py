@@ -8,34 +8,24 @@ Temperatures in °C, places in mm, everything else in SI units.
 """
 
 from ._aims import Aim, Pointed, Side, aims_of, drying_of
+from ._asked import LATE_S, SETTING, STRENGTH
 from ._ball import Growth, grow_ball
 from ._body import Body, body_of
 from ._cells import Cells, cells_of
-from ._find import best_programme
 from ._follow import MIDDLE, Followable, Followed, Hand, Start
-from ._followed import LATE_S, SETTING, STRENGTH
 from ._gathered import Gather, Gathered
 from ._glow import Light, glow_rgb, glow_word, luminance_cd_m2
-from ._ground import conductance_w_m2k
+from ._ground import PACES, conductance_w_m2k, rested
 from ._hands import HANDS, all_hands, hands_of
 from ._levels import Lies
 from ._march import KELVIN, ROOM_C, SIGMA, Energy, Flame, March, cooled
 from ._network import Ground, Network, Touch, assemble
-from ._search import (
-    GENERATIONS,
-    LEAST_STAGE_S,
-    SETTINGS,
-    Ways,
-    everyone,
-    goodness,
-    search,
-    ways_of,
-    with_setup,
-)
+from ._search import GENERATIONS, Hunt, best_programme
 from ._setup import NOTCH, WAIT_S, Brought, Event, Goal, HeatSetup, Limit, Sign, Stage, slumps_c
 from ._signs import glows, signs_of
 from ._trace import Trace, band, stage_seconds, traced
 from ._wash import gas_speed_m_s, washed_film_w_m2k
+from ._ways import LEAST_STAGE_S, SETTINGS, Ways, everyone, goodness, ways_of, with_setup
 
 __all__ = [
     "GENERATIONS",
@@ -45,6 +35,7 @@ __all__ = [
     "LEAST_STAGE_S",
     "MIDDLE",
     "NOTCH",
+    "PACES",
     "ROOM_C",
     "SETTING",
     "SETTINGS",
@@ -67,6 +58,7 @@ __all__ = [
     "Growth",
     "Hand",
     "HeatSetup",
+    "Hunt",
     "Lies",
     "Light",
     "Limit",
@@ -99,7 +91,7 @@ __all__ = [
     "grow_ball",
     "hands_of",
     "luminance_cd_m2",
-    "search",
+    "rested",
     "signs_of",
     "slumps_c",
     "stage_seconds",

@@ -11,8 +11,8 @@ import numpy as np
 from ..metals import Torch
 from ._grid import Floats
 from ._hands import OFF_X, OFF_Y, all_hands
-from ._kernel import compiled
 from ._network import Indices, Network, Touch
+from ._state import compiled
 from ._wash import thinness, washed_film_w_m2k
 
 Side = Literal["above", "below"]

@@ -11,9 +11,10 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from . import _followed as followed
+from . import _asked as columns
 from ._aims import Pointed
-from ._followed import Asked, Came, Told, follow
+from ._asked import Asked, Came, Told
+from ._followed import follow
 from ._grid import Floats
 from ._hands import all_hands
 from ._march import made_ready
@@ -62,18 +63,18 @@ class Followed:
     @property
     def fates(self) -> NDArray[np.int64]:
         """0 well, 1 short, 2 spoilt, hand by hand."""
-        made: NDArray[np.int64] = self.came.of[:, followed.CAME].astype(np.int64)
+        made: NDArray[np.int64] = self.came.of[:, columns.CAME].astype(np.int64)
         return made
 
     @property
     def well(self) -> float:
         """The share that comes out well."""
-        return float((self.fates == followed.WELL).mean())
+        return float((self.fates == columns.WELL).mean())
 
     @property
     def margin_c(self) -> Floats:
         """How far each stayed from the nearest limit, °C."""
-        made: Floats = self.came.of[:, followed.MARGIN_C]
+        made: Floats = self.came.of[:, columns.MARGIN_C]
         return made
 
     @property
@@ -81,17 +82,27 @@ class Followed:
         """When the last goal was reached in each hand, s, or the sign was seen that ends it; infinite where one never was."""
         made: Floats = self.came.reached_s.max(axis=1, initial=0.0)
         if self.stages and self.stages[-1].until.kind in ("glow", "range"):
-            made = np.where(np.isfinite(made), np.maximum(made, self.came.of[:, followed.ENDED_S]), made)
+            made = np.where(np.isfinite(made), np.maximum(made, self.came.of[:, columns.ENDED_S]), made)
         return made
 
     @property
     def softly(self) -> float:
         """How good it is with what failed counted by how far it fell, higher better: to choose between like shares."""
         of = self.came.of
-        short = np.minimum(of[:, followed.SHORT_C], 800.0) / 800.0
-        over = np.minimum(np.maximum(-of[:, followed.MARGIN_C], 0.0), 200.0) / 200.0
-        failed = np.where(self.fates == followed.WELL, 0.0, 0.2 + short + over)
+        short = np.minimum(of[:, columns.SHORT_C], 800.0) / 800.0
+        over = np.minimum(np.maximum(-of[:, columns.MARGIN_C], 0.0), 200.0) / 200.0
+        failed = np.where(self.fates == columns.WELL, 0.0, 0.2 + short + over)
         return self.well - 0.3 * float(failed.mean())
+
+
+def both(one: Followed, other: Followed) -> Followed:
+    """Give one programme as it was followed by some hands and by others, in the order of the hands."""
+    who = np.concatenate([one.who, other.who])
+    order = np.argsort(who, kind="stable")
+    came = Came(
+        *(np.concatenate(arrays)[order] for arrays in zip(one.came, other.came, strict=True)),
+    )
+    return Followed(one.stages, who[order], came, one.groups)
 
 
 @dataclass(frozen=True)
@@ -121,7 +132,7 @@ class Followable:
         self.pointed = Pointed(setup.network, setup.torch, self.hands)
         self.work, self.passes = made_ready(setup.network)
         self.strengths = np.ascontiguousarray(self.hands[:, :5])
-        self.strengths[:, followed.STRENGTH] *= setup.factor
+        self.strengths[:, columns.STRENGTH] *= setup.factor
 
     @cached_property
     def asked(self) -> Asked:
@@ -167,6 +178,7 @@ class Followable:
             bring_cells=light,
             most_w=MOST_TAKEN * setup.torch.heat_w,
             room_c=float(setup.room_c),
+            gives_up_s=columns.patience_s(len(touches)),
         )
 
     def _rows(self, stages: tuple[Stage, ...]) -> list[_Row]:
@@ -178,12 +190,12 @@ class Followable:
             if stage.aim.places and until.kind in ("runs", "range", "glow", "crust"):
                 for place, (name, _, cells) in enumerate(stage.aim.places):
                     if name in goals and until.kind == "runs":
-                        rows.append(_Row(n, stage, place, followed.PLACE, 0.0, (), goals[name]))
+                        rows.append(_Row(n, stage, place, columns.PLACE, 0.0, (), goals[name]))
                     else:
                         here = tuple(int(cell) for cell in cells)
-                        rows.append(_Row(n, stage, place, followed.HEAT, until.c, here, -1))
+                        rows.append(_Row(n, stage, place, columns.HEAT, until.c, here, -1))
                 continue
-            kind = {"runs": followed.RUNS, "count": followed.COUNT}.get(until.kind, followed.HEAT)
+            kind = {"runs": columns.RUNS, "count": columns.COUNT}.get(until.kind, columns.HEAT)
             rows.append(_Row(n, stage, -1, kind, until.c, until.cells, -1))
         return rows
 
@@ -241,18 +253,19 @@ class Followable:
         *,
         stop: bool = True,
         noted_every_s: float | None = None,
+        most_s: float = math.inf,
     ) -> list[Followed]:
-        """Let some hands follow each of several programmes."""
+        """Let some hands follow each of several programmes; what has not run after `most_s` is given up."""
         if not programmes:
             return []
         rows = [self._rows(stages) for stages in programmes]
         told = self._told(rows)
         many = len(who)
-        room = 0 if noted_every_s is None else self._moments(noted_every_s)
+        room = 0 if noted_every_s is None else math.ceil(self.asked.gives_up_s / noted_every_s) + 16
         jobs = np.stack([np.repeat(np.arange(len(rows)), many), np.tile(who, len(rows))], -1)
         came = self._room(len(jobs), max(len(one) for one in rows), room)
         begin = self._cold if start is None else start
-        asked = self.asked
+        asked = self.asked._replace(gives_up_s=min(most_s, self.asked.gives_up_s))
         if start is not None:
             # Where hands stand after the drying there is no water left.
             asked = asked._replace(seam_wet=np.zeros(len(asked.seam), bool))
@@ -276,20 +289,15 @@ class Followable:
             part = part._replace(stage_s=part.stage_s[:, : len(rows[n]) + 1])
             if start is not None:
                 # What was spoilt before stays so.
-                lost = start.of[who, followed.CAME] == followed.SPOILT
+                lost = start.of[who, columns.CAME] == columns.SPOILT
                 part.of[lost] = start.of[who][lost]
             found.append(Followed(stages, who, part, tuple(row.stage_n for row in rows[n])))
         return found
 
-    def _moments(self, every_s: float) -> int:
-        places = max(0, len(self.setup.network.touches) - 1)
-        longest = min(followed.MOST_S, followed.GIVES_UP_S + followed.MORE_PLACES_S * places)
-        return math.ceil(longest / every_s) + 16
-
     def _room(self, jobs: int, rows: int, noted: int) -> Came:
         cells, work = len(self.setup.network), self.work
         return Came(
-            of=np.zeros((jobs, followed.COLUMNS)),
+            of=np.zeros((jobs, columns.COLUMNS)),
             stage_s=np.zeros((jobs, rows + 1)),
             reached_s=np.zeros((jobs, len(self.setup.goals))),
             hottest=np.full((jobs, len(self.setup.limits)), -math.inf),
@@ -310,15 +318,15 @@ class Followable:
             np.full((many, cells), self.setup.room_c),
             modes,
             np.zeros(many),
-            np.zeros((many, followed.COLUMNS)),
+            np.zeros((many, columns.COLUMNS)),
             np.zeros((many, 0)),
         )
 
     def hand(self, one: Followed, row: int) -> Hand:
         """Tell what came of a row."""
         of = one.came.of[row]
-        why = _WHYS[int(of[followed.WHY])]
-        about = int(of[followed.ABOUT])
+        why = _WHYS[int(of[columns.WHY])]
+        about = int(of[columns.ABOUT])
         name: str | None = None
         if about >= 0:
             if why in ("slumps", "runs-again"):
@@ -329,12 +337,12 @@ class Followable:
                 name = self.setup.goals[about].id
         done = float(one.done_s[row])
         return Hand(
-            _FATES[int(of[followed.CAME])],
+            _FATES[int(of[columns.CAME])],
             why,
             name,
-            float(of[followed.AT_S]),
+            float(of[columns.AT_S]),
             done if math.isfinite(done) else None,
-            float(of[followed.MARGIN_C]),
+            float(of[columns.MARGIN_C]),
         )
 
 

@@ -1,30 +1,60 @@
-"""One programme of signs followed by many hands, compiled: what each of them sees, does, and what comes of it."""
+"""One programme of signs followed by many hands, compiled: what each of them does, and what comes of it."""
 
 from __future__ import annotations
 
 import math
-from typing import Any, NamedTuple
 
 import numpy as np
 
-from ._kernel import (
-    EASE,
-    FACTORED,
-    SECONDS,
-    SEEN,
-    STEP_S,
-    STEPS,
-    aimed,
-    begun,
-    compiled,
-    pace,
-    stepped,
+from ._asked import (
+    ABOUT,
+    AT_S,
+    CAME,
+    COUNT,
+    ENDED_S,
+    HEAT,
+    MARGIN_C,
+    MARGIN_OF,
+    MARGIN_S,
+    NOTHING,
+    PLACE,
+    SHORT,
+    SHORT_C,
+    TOO_COOL,
+    TOOK,
+    WELL,
+    WHY,
 )
-from ._network import DRY_W_M2K, GLASSY_W_M2K
+from ._kernel import stepped
+from ._seen import (
+    ACT,
+    AT,
+    BEGAN,
+    BROUGHT,
+    GAP,
+    LAST_GAP,
+    LEFT,
+    LIQUID,
+    LOOKED,
+    NEAR,
+    NOTED,
+    OFF,
+    OPENED,
+    PACE,
+    SEEN_C,
+    SOONEST,
+    STAGE,
+    TICKED,
+    Hand,
+    conducts,
+    coolest_of,
+    looks_at_flux,
+    looks_at_goals,
+    looks_at_limits,
+    sees,
+)
+from ._state import EASE, SECONDS, SEEN, STEP_S, STEPS, aimed, begun, compiled, pace
 
-FLOW_HOLD_S = 0.5
-# A hand does not wait longer than this for one place; each further place of a heat has so much more.
-GIVES_UP_S, MORE_PLACES_S, MOST_S = 240.0, 45.0, 1200.0
 _LONGEST_S, _FORESEEN_S = 1.5, 0.25
 # A hand is off by whole degrees: its steps may bend more than those that are held against a closed form.
 _EASE = 4.0
@@ -34,123 +64,6 @@ _LOOKS_EVERY_S = 8.0
 STEAM_GONE = 0.2
 # A valve is never shut further than this while it burns.
 LEAST_SETTING = 0.15
-# Signs.
-RUNS, PLACE, HEAT, COUNT = range(4)
-# What came of it, and why.
-WELL, SHORT, SPOILT = range(3)
-NOTHING, TOO_COOL, SPENT, SLUMPS, RUNS_AGAIN, BOILS = range(6)
-# Columns of `Came.of`.
-ENDED_S, CAME, WHY, ABOUT, AT_S, MARGIN_C, MARGIN_OF, MARGIN_S, SHORT_C, TOOK = range(10)
-COLUMNS = 10
-# Columns of a hand.
-STRENGTH, LATE_S, MISREAD_C, SETTING, COUNTS = range(5)
-
-
-class Asked(NamedTuple):
-    """What a heat asks, in flat arrays: touches, goals, limits, and the flux.
-
-    Group `n` of anything has the cells from `…_at[n]` to `…_at[n + 1]`. `goal_ever`: each cell counts once it has been
-    there. `goal_touch` is the touch that is metal when the goal is reached, or -1. `bring` is the touch that is brought in
-    when the solder on the heavier side is liquid, or -1; its cells are out of the flame until then.
-    """
-
-    link_at: Any
-    touch_area: Any
-    touch_metal: Any
-    seam_at: Any
-    seam: Any
-    seam_wet: Any
-    goal_at: Any
-    goal: Any
-    goal_c: Any
-    goal_ever: Any
-    goal_touch: Any
-    limit_at: Any
-    limit: Any
-    limit_c: Any
-    limit_join: Any
-    clear_c: float
-    spent_c: float
-    spent_s: float
-    boils_c_s: float
-    steam_c: float
-    bring: int
-    bring_c: float
-    bring_seam: Any
-    bring_cells: Any
-    most_w: float
-    room_c: float
-
-
-class Told(NamedTuple):
-    """Programmes of signs in flat arrays, a row for each stage (or place): programme `n` has rows `at[n]` to `at[n + 1]`.
-
-    What hands make of an aim stands in `film` and `still`, (aims, hands, cells), and `gas_c`; `aim` says which is a row's.
-    """
-
-    at: Any
-    film: Any
-    still: Any
-    gas_c: Any
-    aim: Any
-    setting: Any
-    sign: Any
-    sign_at: Any
-    sign_cells: Any
-    sign_c: Any
-    coolest: Any
-    goal_of: Any
-    seconds: Any
-    wait_s: Any
-    notch: Any
-    most: Any
-    nearer: Any
-    nearest: Any
-    dry: Any
-
-
-class Came(NamedTuple):
-    """What came of it, a row for each hand; with room for a history, what every cell was at about even times."""
-
-    of: Any
-    stage_s: Any
-    reached_s: Any
-    hottest: Any
-    t: Any
-    modes: Any
-    times: Any
-    history: Any
-    noted: Any
-
-
-@compiled
-def _conducts(a, g, state):
-    for touch in range(len(state)):
-        for link in range(a.link_at[touch], a.link_at[touch + 1]):
-            n = link - a.link_at[0]
-            if state[touch] == 2:
-                g[link] = a.touch_metal[n]
-            elif state[touch] < 0:
-                g[link] = 0.0
-            else:
-                film = GLASSY_W_M2K if state[touch] == 1 else DRY_W_M2K
-                g[link] = min(a.touch_metal[n], a.touch_area[n] * film)
-
-
-@compiled
-def _coolest(t, cells, begins, ends):
-    least = math.inf
-    for n in range(begins, ends):
-        least = min(least, t[cells[n]])
-    return least
-
-
-@compiled
-def _hottest(t, cells, begins, ends):
-    most = -math.inf
-    for n in range(begins, ends):
-        most = max(most, t[cells[n]])
-    return most
 
 
 @compiled
@@ -177,34 +90,6 @@ def follow(w, passes, a, p, jobs, hands, start_t, start_modes, start_s, stop, ev
             every_s,
             came,
         )
-
-
-class Hand(NamedTuple):
-    """How one hand stands: the scalars of `AT`, how far each touch and goal is, and what it makes of the flame now.
-
-    A touch's `state` is -1 not there yet, 0 dry, 1 wetted by glassy flux, 2 metal.
-    """
-
-    at: Any
-    state: Any
-    clear_for: Any
-    since: Any
-    reached: Any
-    best: Any
-    ever: Any
-    cool: Any
-    cool_was: Any
-    passes: Any
-    film: Any
-    still: Any
-    before: Any
-    wet: Any
-
-
-# Places in `Hand.at`.
-STAGE, BEGAN, ACT, OPENED, NEAR, TICKED, SEEN_C, OFF, LIQUID, BROUGHT, LOOKED, LAST_GAP, SOONEST = range(13)
-GAP, PACE, LATEST, LEFT, NOTED = range(13, 18)
-AT = 18
 
 
 @compiled
@@ -238,7 +123,7 @@ def _taken_up(w, passes, a, s, start_s, base):
     k.at[LOOKED], k.at[BROUGHT] = start_s, 1.0
     if a.bring >= 0:
         k.state[a.bring], k.at[BROUGHT] = -1, 0.0
-    _conducts(a, k.passes, k.state)
+    conducts(a, k.passes, k.state)
     return k
 
 
@@ -277,7 +162,7 @@ def _helps(s, a, p, k, now, counts):
             rise = p.nearer[stage]
             if (
                 p.dry[stage]
-                and _coolest(s.t, p.sign_cells, p.sign_at[stage], p.sign_at[stage + 1]) > a.steam_c
+                and coolest_of(s.t, p.sign_cells, p.sign_at[stage], p.sign_at[stage + 1]) > a.steam_c
             ):
                 rise = STEAM_GONE
             closer = min(p.nearest[stage], closer * math.exp(rise))
@@ -329,120 +214,6 @@ def _until(p, k, now, counts):
         waited = math.floor((now - k.at[BEGAN]) / counts / wait + 1e-9)
         until = min(until, k.at[BEGAN] + (waited + 1) * wait * counts)
     return max(now + 1e-3, min(until, now + max(_FORESEEN_S, k.at[SOONEST])))
-
-
-@compiled
-def _looks_at_goals(s, a, k, now, step):
-    """See which goals are reached; foresee the next one, and how far off the farthest is."""
-    k.at[LEFT], k.at[LATEST], k.at[GAP], k.at[PACE], k.at[SOONEST] = 0.0, 0.0, 0.0, 0.0, math.inf
-    for n in range(len(a.goal_c)):
-        coolest = math.inf
-        if a.goal_ever[n]:
-            for q in range(a.goal_at[n], a.goal_at[n + 1]):
-                k.ever[q] = max(k.ever[q], s.t[a.goal[q]])
-                coolest = min(coolest, k.ever[q])
-        else:
-            coolest = _coolest(s.t, a.goal, a.goal_at[n], a.goal_at[n + 1])
-        k.best[n] = max(k.best[n], coolest)
-        k.cool_was[n], k.cool[n] = k.cool[n], coolest
-        if k.reached[n] < math.inf:
-            k.at[LATEST] = max(k.at[LATEST], k.reached[n])
-            continue
-        hold = 0.0 if a.goal_ever[n] else FLOW_HOLD_S
-        was = _coolest(k.before, a.goal, a.goal_at[n], a.goal_at[n + 1])
-        if coolest < a.goal_c[n] or (k.at[BROUGHT] == 0.0 and a.goal_touch[n] == a.bring):
-            k.since[n] = -1.0
-        elif k.since[n] < 0:
-            share = min(1.0, (coolest - a.goal_c[n]) / (coolest - was)) if coolest > was else 0.0
-            k.since[n] = now - step * share
-        if k.since[n] >= 0 and now >= k.since[n] + hold - 1e-9:
-            k.reached[n] = k.since[n] + hold
-            k.at[LATEST] = max(k.at[LATEST], k.reached[n])
-            if a.goal_touch[n] >= 0:
-                k.state[a.goal_touch[n]] = 2
-                _conducts(a, k.passes, k.state)
-                s.now[FACTORED] = s.now[SEEN] = 0.0
-            continue
-        k.at[LEFT] += 1
-        if k.since[n] >= 0:
-            k.at[SOONEST] = min(k.at[SOONEST], k.since[n] + hold - now)
-        elif coolest > k.cool_was[n]:
-            k.at[SOONEST] = min(k.at[SOONEST], (a.goal_c[n] - coolest) * step / (coolest - k.cool_was[n]))
-        if a.goal_c[n] - coolest > k.at[GAP]:
-            k.at[GAP], k.at[PACE] = a.goal_c[n] - coolest, (coolest - was) / step
-
-
-@compiled
-def _looks_at_limits(s, a, now, out, hottest):
-    """See how near everything that is to be spared has come, and what is spoilt."""
-    for n in range(len(a.limit_c)):
-        hot = _hottest(s.t, a.limit, a.limit_at[n], a.limit_at[n + 1])
-        hottest[n] = max(hottest[n], hot)
-        room = a.limit_c[n] - hot
-        if room < out[MARGIN_C]:
-            out[MARGIN_C], out[MARGIN_OF], out[MARGIN_S] = room, n, now
-        if room <= 0 and out[CAME] != SPOILT:
-            out[CAME], out[WHY] = SPOILT, RUNS_AGAIN if a.limit_join[n] else SLUMPS
-            out[ABOUT], out[AT_S] = n, now
-
-
-@compiled
-def _looks_at_flux(s, a, k, now, step, out):
-    """Follow the flux at every seam: it boils, clears and is spent."""
-    changed = False
-    for touch in range(len(k.state)):
-        mean, hot = 0.0, -math.inf
-        for q in range(a.seam_at[touch], a.seam_at[touch + 1]):
-            was, is_now = k.before[a.seam[q]], s.t[a.seam[q]]
-            mean += is_now
-            hot = max(hot, is_now)
-            if k.wet[q] and was < a.steam_c <= is_now:
-                # Its water goes, at once and for all, or gently.
-                k.wet[q] = False
-                if (is_now - was) / step > a.boils_c_s and out[CAME] != SPOILT:
-                    out[CAME], out[WHY], out[ABOUT], out[AT_S] = SPOILT, BOILS, touch, now
-        mean /= max(1, a.seam_at[touch + 1] - a.seam_at[touch])
-        if mean >= a.clear_c:
-            k.clear_for[touch] += step
-            if k.state[touch] == 0:
-                k.state[touch], changed = 1, True
-        spent = k.clear_for[touch] > a.spent_s or hot >= a.spent_c
-        if spent and k.state[touch] != 2 and out[CAME] == WELL:
-            out[CAME], out[WHY], out[ABOUT], out[AT_S] = SHORT, SPENT, touch, now
-    if changed:
-        _conducts(a, k.passes, k.state)
-        s.now[FACTORED] = s.now[SEEN] = 0.0
-
-
-@compiled
-def _sees(s, a, p, k, now, step, stages, hands, h):
-    """What the hand sees now, it does a little later."""
-    stage, late = int(k.at[STAGE]), hands[h, 1]
-    waits = k.at[BROUGHT] == 0.0 and k.at[LIQUID] == math.inf
-    if waits and _coolest(s.t, a.bring_seam, 0, len(a.bring_seam)) >= a.bring_c:
-        k.at[LIQUID] = now + late
-    if k.at[LEFT] == 0.0 and p.sign[stages - 1] <= PLACE:
-        if k.at[OFF] == 0.0:
-            k.at[OFF], k.at[ACT] = 1.0, k.at[LATEST] + late
-        return
-    if k.at[ACT] < math.inf:
-        return
-    if p.sign[stage] == PLACE and k.reached[p.goal_of[stage]] < math.inf:
-        k.at[ACT] = max(now, k.reached[p.goal_of[stage]] + late)
-    elif p.sign[stage] == HEAT:
-        begins, ends = p.sign_at[stage], p.sign_at[stage + 1]
-        look = _coolest(s.t, p.sign_cells, begins, ends)
-        if not p.coolest[stage]:
-            look = _hottest(s.t, p.sign_cells, begins, ends)
-        wanted = p.sign_c[stage] + hands[h, 2]
-        if look >= wanted:
-            inside = 1.0
-            if look > k.at[SEEN_C]:
-                inside = min(1.0, max(0.0, (look - wanted) / (look - k.at[SEEN_C])))
-            k.at[ACT] = max(now, now - step * inside + late)
-        elif look > k.at[SEEN_C]:
-            k.at[SOONEST] = min(k.at[SOONEST], (wanted - look) * step / (look - k.at[SEEN_C]))
-        k.at[SEEN_C] = look
 
 
 @compiled
@@ -505,7 +276,6 @@ def _closes(a, k, s, base, stages, job, out, came):
 def _one(w, passes, a, p, which, hands, h, job, start_t, start_modes, start_s, stop, every_s, came):
     """Let one hand follow one programme."""
     base, stages, counts, out = p.at[which], p.at[which + 1], hands[h, 4], came.of[job]
-    gives_up = min(MOST_S, GIVES_UP_S + MORE_PLACES_S * max(0, len(a.seam_at) - 2))
     s = begun(w, a.room_c)
     s.t[:] = start_t[h]
     s.modes[:] = start_modes[h]
@@ -518,7 +288,7 @@ def _one(w, passes, a, p, which, hands, h, job, start_t, start_modes, start_s, s
         now, moved = s.now[SECONDS], False
         if k.at[BROUGHT] == 0.0 and now >= k.at[LIQUID] - 1e-9:
             k.at[BROUGHT], k.state[a.bring], moved = 1.0, 1, True
-            _conducts(a, k.passes, k.state)
+            conducts(a, k.passes, k.state)
         if now >= k.at[ACT] - 1e-9 or k.at[STAGE] < base:
             if _goes_on(p, k, now, base, stages, counts, came.stage_s[job]):
                 break
@@ -530,12 +300,12 @@ def _one(w, passes, a, p, which, hands, h, job, start_t, start_modes, start_s, s
         k.before[:] = s.t
         stepped(w, s, k.passes, k.film, k.still, gas_c, a.most_w, a.room_c, until, _LONGEST_S)
         now, step = s.now[SECONDS], s.now[STEP_S]
-        _looks_at_goals(s, a, k, now, step)
-        _looks_at_limits(s, a, now, out, came.hottest[job])
-        _looks_at_flux(s, a, k, now, step, out)
+        looks_at_goals(s, a, k, now, step)
+        looks_at_limits(s, a, now, out, came.hottest[job])
+        looks_at_flux(s, a, k, now, step, out)
         _notes(s, k, job, every_s, came, False)
-        _sees(s, a, p, k, now, step, stages, hands, h)
-        if _gives_up(p, k, now, stages, gives_up, stop, out):
+        sees(s, a, p, k, now, step, stages, hands, h)
+        if _gives_up(p, k, now, stages, a.gives_up_s, stop, out):
             break
     _notes(s, k, job, every_s, came, True)
     _closes(a, k, s, base, stages, job, out, came)

@@ -24,6 +24,14 @@ WEIGHTS: Floats = np.concatenate([[_REST], _SPACING / math.pi * np.exp(_LOGS / 2
 AT_ONCE = float(_SPACING / math.pi * np.exp(-(_LOGS[-1] + _SPACING * np.arange(1, 60)) / 2).sum())
 
 
+def rested(modes: Floats, ground_m2: Floats, rest_s: float) -> Floats:
+    """Give what a block remembers of a heat, (m) K, where the work lay, so many seconds after the flame has gone."""
+    if not len(ground_m2) or ground_m2.sum() <= 0:
+        return np.zeros(len(PACES))
+    made: Floats = (modes @ ground_m2) / ground_m2.sum() * np.exp(-PACES * rest_s)
+    return made
+
+
 def conductance_w_m2k(effusivity: float, contact_w_m2k: float) -> float:
     """Give what passes from a cell to the modes behind the contact, W/m²K; the contact alone on air."""
     if contact_w_m2k <= 0:

@@ -8,7 +8,7 @@ from statistics import NormalDist
 
 import numpy as np
 
-from ._followed import COUNTS, LATE_S, MISREAD_C, SETTING, STRENGTH
+from ._asked import COUNTS, LATE_S, MISREAD_C, SETTING, STRENGTH
 from ._grid import Floats
 
 HANDS = 64

@@ -1,161 +1,44 @@
 """One step of the march, compiled: flows, the matrix of a step in its envelope, its factors, and the step itself.
 
-Everything here is plain loops over flat arrays for the compiler (numba). `Work` is a body made ready, `State` how it
-stands. The method and its bounds are told in `_march`.
+The method and its bounds are told in `_march`.
 """
 
 from __future__ import annotations
 
 import math
-from typing import Any, NamedTuple, TypeVar
 
-import numpy as np
-from numba import njit
+from ._state import (
+    AIMED_S,
+    EASE,
+    FACTOR_S,
+    FACTORED,
+    GIVEN_J,
+    GIVEN_W,
+    LOST_J,
+    LOST_W,
+    NEXT_S,
+    SECONDS,
+    SEEN,
+    SHORTEST_S,
+    STEP_S,
+    STEPS,
+    SUNK_J,
+    SUNK_W,
+    TURN_C,
+    TURN_LEAST_C,
+    TURN_MOST_C,
+    compiled,
+    pace,
+)
 
 SIGMA = 5.670374419e-8
 KELVIN = 273.15
 ROOM4 = (20.0 + KELVIN) ** 4
 GAMMA = 1 - 1 / math.sqrt(2)
 RAMP_FROM_C, RAMP_OVER_C = 300.0, 300.0
-LONGEST_S, SHORTEST_S, FIRST_S = 1.0, 1 / 1024, 1 / 32
 MELTING_S, LATER = 0.125, 20.0
-# By how much, K, the solution of first order may differ from that of the second, which is better by far (docs/heat.md):
-# below the first the next step is twice as long, above the second half, above the third the step is made again.
-TURN_LEAST_C, TURN_C, TURN_MOST_C = 0.1, 0.5, 1.0
 # The method keeps its order whatever matrix it is given: with ease, factors serve for steps that are about as long.
 KEPT_FROM, KEPT_TO = 0.6, 1.7
-# Places in `State.now`.
-(
-    SECONDS,
-    NEXT_S,
-    AIMED_S,
-    STEP_S,
-    FACTORED,
-    SEEN,
-    GIVEN_J,
-    LOST_J,
-    SUNK_J,
-    GIVEN_W,
-    LOST_W,
-    SUNK_W,
-    EASE,
-    STEPS,
-    FACTOR_S,
-) = range(15)
-NOW = 15
-
-F = TypeVar("F")
-
-
-def compiled(function: F) -> F:
-    """Compile a function of plain loops when it is first called; what was compiled is kept for the next process."""
-    made: F = njit(cache=True, nogil=True, error_model="numpy")(function)
-    return made
-
-
-class Work(NamedTuple):
-    """A body made ready: arrays over cells, links (W/K) and ground cells; `place` is where a cell stands in the envelope.
-
-    Row `r` of the envelope begins at column `first[r]` and at `row[r]` in its values, its diagonal last.
-    """
-
-    capacity: Any
-    latent: Any
-    solidus: Any
-    liquidus: Any
-    radiating: Any
-    clean: Any
-    change: Any
-    link_i: Any
-    link_j: Any
-    place: Any
-    first: Any
-    row: Any
-    ground: Any
-    ground_m2: Any
-    pass_w_k: Any
-    effusivity: float
-    paces: Any
-    weights: Any
-    sinks: Any
-    sink_w_k: Any
-
-
-class State(NamedTuple):
-    """How a march stands: temperatures, °C, the block's modes, K, the scalars of `NOW`, and room to reckon in."""
-
-    t: Any
-    modes: Any
-    now: Any
-    melting: Any
-    env: Any
-    flow: Any
-    down: Any
-    flow2: Any
-    down2: Any
-    k1: Any
-    k2: Any
-    warm: Any
-    ahead: Any
-    half_gain: Any
-    turned: Any
-    fade: Any
-    gain: Any
-
-
-@compiled
-def begun(w, room_c):
-    """Give the state of a body at the room's temperature."""
-    n, g, m = len(w.capacity), len(w.ground), len(w.paces)
-    now = np.zeros(NOW)
-    now[NEXT_S] = now[STEP_S] = FIRST_S
-    now[EASE] = 1.0
-    return State(
-        np.full(n, room_c),
-        np.zeros((m, g)),
-        now,
-        np.zeros(n, np.bool_),
-        np.zeros(w.row[n]),
-        np.zeros(n),
-        np.zeros(g),
-        np.zeros(n),
-        np.zeros(g),
-        np.zeros(n),
-        np.zeros(n),
-        np.zeros(g),
-        np.zeros(g),
-        np.zeros(g),
-        np.zeros(n),
-        np.zeros(m),
-        np.zeros(m),
-    )
-
-
-@compiled
-def aimed(w, s, film, gas_c, room_c):
-    """The flame has moved: steps begin short again, so long that even the fastest cell bends by no more than it may."""
-    fastest = 0.0
-    for i in range(len(w.capacity)):
-        fastest = max(fastest, film[i] / w.capacity[i])
-    s.now[AIMED_S] = s.now[SECONDS]
-    bends = fastest * math.sqrt(max(gas_c - room_c, 1.0) / (2 * TURN_C * s.now[EASE]))
-    s.now[NEXT_S] = FIRST_S / 2.0 ** max(0.0, math.ceil(math.log2(max(FIRST_S * bends, 1e-9))))
-    s.now[FACTORED] = s.now[SEEN] = 0.0
-
-
-@compiled
-def pace(w, s, step_s):
-    """Go on in steps of another length, s; the block's answer to a step's own flux stands in the same equation."""
-    s.now[STEP_S] = step_s
-    gain = 0.0
-    if w.effusivity > 0:
-        for k in range(len(w.paces)):
-            s.fade[k] = math.exp(-w.paces[k] * step_s)
-            s.gain[k] = w.weights[k] * -math.expm1(-w.paces[k] * step_s) / w.paces[k] / w.effusivity
-            gain += s.gain[k]
-    for q in range(len(w.ground)):
-        s.half_gain[q] = gain / max(w.ground_m2[q], 1e-30) / 2
-        s.ahead[q] = w.pass_w_k[q] / (1 + w.pass_w_k[q] * s.half_gain[q])
 
 
 @compiled
@@ -237,6 +120,8 @@ def flows(w, g, t, film, still, gas_c, most_w, room_c, warm, passes, flow, down)
     """Give what flows into each cell and out to a block that is warm by so many K, W; and what is given, lost and sunk."""
     room4 = (room_c + KELVIN) ** 4
     given = lost = sunk = 0.0
+    radiating, clean, change, sinks, sink_w_k = w.radiating, w.clean, w.change, w.sinks, w.sink_w_k
+    link_i, link_j, ground = w.link_i, w.link_j, w.ground
     for i in range(len(t)):
         value = film[i] * (gas_c - t[i])
         flow[i] = value
@@ -250,23 +135,23 @@ def flows(w, g, t, film, still, gas_c, most_w, room_c, warm, passes, flow, down)
         kelvin = t[i] + KELVIN
         kelvin *= kelvin
         share = min(max(t[i] - RAMP_FROM_C, 0.0), RAMP_OVER_C)
-        gone = w.radiating[i] * (w.clean[i] + w.change[i] * share) * (kelvin * kelvin - room4)
+        gone = radiating[i] * (clean[i] + change[i] * share) * (kelvin * kelvin - room4)
         gone += still[i] * (t[i] - room_c)
         flow[i] -= gone
         lost += gone
-    for q in range(len(w.sinks)):
-        gone = w.sink_w_k[q] * (t[w.sinks[q]] - room_c)
-        flow[w.sinks[q]] -= gone
+    for q in range(len(sinks)):
+        gone = sink_w_k[q] * (t[sinks[q]] - room_c)
+        flow[sinks[q]] -= gone
         lost += gone
     for link in range(len(g)):
-        i, j = w.link_i[link], w.link_j[link]
+        i, j = link_i[link], link_j[link]
         passed = g[link] * (t[i] - t[j])
         flow[i] -= passed
         flow[j] += passed
-    for q in range(len(w.ground)):
-        passed = passes[q] * (t[w.ground[q]] - room_c - warm[q])
+    for q in range(len(ground)):
+        passed = passes[q] * (t[ground[q]] - room_c - warm[q])
         down[q] = passed
-        flow[w.ground[q]] -= passed
+        flow[ground[q]] -= passed
         sunk += passed
     return given, lost, sunk
 
@@ -274,11 +159,13 @@ def flows(w, g, t, film, still, gas_c, most_w, room_c, warm, passes, flow, down)
 @compiled
 def warmth(w, s):
     """Sum the modes: how warm the block is behind each contact, K."""
-    s.warm[:] = 0.0
+    warm, modes = s.warm, s.modes
+    warm[:] = 0.0
     if w.effusivity > 0:
         for k in range(len(w.paces)):
-            for q in range(len(w.ground)):
-                s.warm[q] += s.modes[k, q]
+            mode = modes[k]
+            for q in range(len(mode)):
+                warm[q] += mode[q]
 
 
 @compiled
@@ -330,44 +217,48 @@ def tried(w, s, g, film, still, gas_c, most_w, room_c, step_s):
     serves = KEPT_FROM <= ratio <= KEPT_TO if s.now[EASE] > 1.0 else ratio == 1.0
     if not serves:
         factor(w, s, g, film, still)
-    solve(w, s, s.flow, s.k1)
-    for q in range(len(w.ground)):
-        s.warm[q] = s.half_gain[q] * s.down[q] if w.effusivity > 0 else 0.0
+    t, k1, k2, flow2, melting, capacity = s.t, s.k1, s.k2, s.flow2, s.melting, w.capacity
+    latent, solidus, liquidus = w.latent, w.solidus, w.liquidus
+    warm, modes, half_gain, down, down2 = s.warm, s.modes, s.half_gain, s.down, s.down2
+    solve(w, s, s.flow, k1)
+    for q in range(len(down)):
+        warm[q] = half_gain[q] * down[q] if w.effusivity > 0 else 0.0
     if w.effusivity > 0:
         for k in range(len(w.paces)):
-            fade = s.fade[k]
-            for q in range(len(w.ground)):
-                s.warm[q] += fade * s.modes[k, q]
+            fade, mode = s.fade[k], modes[k]
+            for q in range(len(mode)):
+                warm[q] += fade * mode[q]
     for i in range(n):
-        s.k2[i] = s.t[i] + step_s * s.k1[i]
-    flows(w, g, s.k2, film, still, gas_c, most_w, room_c, s.warm, s.ahead, s.flow2, s.down2)
+        k2[i] = t[i] + step_s * k1[i]
+    flows(w, g, k2, film, still, gas_c, most_w, room_c, warm, s.ahead, flow2, down2)
     for i in range(n):
-        takes = w.capacity[i]
-        if s.melting[i]:
-            takes += w.latent[i] / (w.liquidus[i] - w.solidus[i])
-        s.flow2[i] -= 2 * takes * s.k1[i]
-    solve(w, s, s.flow2, s.k2)
+        takes = capacity[i]
+        if melting[i]:
+            takes += latent[i] / (liquidus[i] - solidus[i])
+        flow2[i] -= 2 * takes * k1[i]
+    solve(w, s, flow2, k2)
     turn = 0.0
     for i in range(n):
-        turn = max(turn, abs(s.k1[i] + s.k2[i]))
+        turn = max(turn, abs(k1[i] + k2[i]))
     turn *= step_s / 2
     if turn > TURN_MOST_C * s.now[EASE] and step_s > SHORTEST_S:
         return turn
     for i in range(n):
-        after = s.t[i] + 1.5 * step_s * s.k1[i] + 0.5 * step_s * s.k2[i]
-        if max(s.t[i], after) > w.solidus[i]:
-            takes = w.capacity[i]
-            if s.melting[i]:
-                takes += w.latent[i] / (w.liquidus[i] - w.solidus[i])
-            after = melted(w, i, s.t[i], after, takes)
-        s.t[i] = after
+        after = t[i] + 1.5 * step_s * k1[i] + 0.5 * step_s * k2[i]
+        if max(t[i], after) > solidus[i]:
+            takes = capacity[i]
+            if melting[i]:
+                takes += latent[i] / (liquidus[i] - solidus[i])
+            after = melted(w, i, t[i], after, takes)
+        t[i] = after
     if w.effusivity > 0:
-        for q in range(len(w.ground)):
-            s.down2[q] = (s.down[q] + s.down2[q]) / 2 / max(w.ground_m2[q], 1e-30)
+        ground_m2 = w.ground_m2
+        for q in range(len(down)):
+            down2[q] = (down[q] + down2[q]) / 2 / max(ground_m2[q], 1e-30)
         for k in range(len(w.paces)):
-            fade, gain = s.fade[k], s.gain[k]
-            for q in range(len(w.ground)):
-                s.modes[k, q] = fade * s.modes[k, q] + gain * s.down2[q]
+            fade, gain, mode = s.fade[k], s.gain[k], modes[k]
+            for q in range(len(mode)):
+                mode[q] = fade * mode[q] + gain * down2[q]
     s.now[SECONDS] += step_s
     s.now[STEPS] += 1
     return turn

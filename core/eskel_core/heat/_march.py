@@ -18,10 +18,12 @@ from scipy import sparse
 from scipy.sparse.csgraph import reverse_cuthill_mckee
 
 from . import _kernel as kernel
+from . import _state as standing
 from ._grid import Floats
 from ._ground import PACES, WEIGHTS, conductance_w_m2k
-from ._kernel import KELVIN, SIGMA, State, Work
+from ._kernel import KELVIN, SIGMA
 from ._network import Network
+from ._state import State, Work
 
 ROOM_C = 20.0
 __all__ = ["KELVIN", "ROOM_C", "SIGMA", "Energy", "Flame", "March", "cooled", "made_ready"]
@@ -107,7 +109,7 @@ class March:
         room_c: float = ROOM_C,
         start_c: Any = None,
         block: Floats | None = None,
-        longest_s: float = kernel.LONGEST_S,
+        longest_s: float = standing.LONGEST_S,
     ) -> None:
         """Start at the room's temperature, or at `start_c`; `block` is the memory of the modes, K, per ground cell.
 
@@ -116,7 +118,7 @@ class March:
         """
         self.network, self.flame, self.room_c, self.longest_s = network, flame, room_c, longest_s
         self.work, self._passes = made_ready(network)
-        self.state: State = kernel.begun(self.work, float(room_c))
+        self.state: State = standing.begun(self.work, float(room_c))
         if start_c is not None:
             self.state.t[:] = start_c
         if block is not None:
@@ -139,13 +141,13 @@ class March:
     @property
     def seconds(self) -> float:
         """How long it has gone, s."""
-        return float(self.state.now[kernel.SECONDS])
+        return float(self.state.now[standing.SECONDS])
 
     @property
     def energy(self) -> Energy:
         """The account of energy."""
         now = self.state.now
-        return Energy(float(now[kernel.GIVEN_J]), float(now[kernel.LOST_J]), float(now[kernel.SUNK_J]))
+        return Energy(float(now[standing.GIVEN_J]), float(now[standing.LOST_J]), float(now[standing.SUNK_J]))
 
     def join(self, extra: Any) -> None:
         """Let joins conduct what a matrix tells, W/K, in addition to the metal; None for the metal alone."""
@@ -154,7 +156,7 @@ class March:
             self.network, conduction if extra is None else conduction + extra
         )
         was = self.state
-        self.state = kernel.begun(self.work, float(self.room_c))
+        self.state = standing.begun(self.work, float(self.room_c))
         for name in ("t", "modes", "now", "melting"):
             getattr(self.state, name)[:] = getattr(was, name)
         self._moved()
@@ -170,8 +172,8 @@ class March:
         self._moved()
 
     def _moved(self) -> None:
-        kernel.aimed(self.work, self.state, self._film, float(self.flame.gas_c), float(self.room_c))
-        kernel.pace(self.work, self.state, float(self.state.now[kernel.STEP_S]))
+        standing.aimed(self.work, self.state, self._film, float(self.flame.gas_c), float(self.room_c))
+        standing.pace(self.work, self.state, float(self.state.now[standing.STEP_S]))
 
     def step(self, until_s: float = math.inf) -> None:
         """Go on by one step that does not pass a time, s."""

@@ -46,7 +46,7 @@ class Network:
 
     `conduction` is the sparse matrix, W/K, of the metal and the joins already made (its rows sum to zero);
     `touches` are the joins of this heat. Bodies that nothing ties together lie far apart, as a smith lays them for the
-    flame; `z_mm` is how high a cell stands; `drawn_x_mm` and `drawn_y_mm` are where they are in the picture. `ground` are the cells that touch the block with their areas, m².
+    flame; `z_mm` is how high a cell stands; `drawn_x_mm` and `drawn_y_mm` are where they are in the picture. A cell whose node is -1 is a clip or a weight. `ground` are the cells that touch the block with their areas, m².
     """
 
     nodes: tuple[str, ...]

@@ -1,54 +1,48 @@
 """Find a programme of signs that comes out well in most hands.
 
-First how the flux is dried: the quickest way in which hardly a hand boils it. From where that leaves every hand, seeds of
-the trade (a flame held in every single way; the whole brought to a sign at full flame, then gently until it runs) and what
-comes of varying the better ones are followed on a rough body by a few hands, the best of those by all, and what is best
-there on the fine body. The draws are from a generator with a fixed seed: the same body has the same programme.
+Seeds of the trade (a flame held in every single way; the whole brought to a sign at full flame, then gently until it runs)
+and what comes of varying the better ones are followed on a rough body by a few hands. The best, no more than two of the same
+aims among them, are followed on the fine body, and varied there for as long as none is good. The draws are from a generator
+with a fixed seed: the same body has the same programme.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
-from dataclasses import dataclass, replace
-from functools import cached_property
-from itertools import pairwise
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from functools import reduce
+from itertools import islice
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ._aims import Aim, Side, aims_of, drying_of
-from ._follow import Followable, Followed, Start
-from ._followed import BOILS, CAME, COUNTS, LATE_S, SETTING, SPOILT, STRENGTH, WHY
-from ._glow import Light
+from ._asked import GIVES_UP_S, LATE_S, STRENGTH
+from ._follow import Followed, both
 from ._hands import all_hands
-from ._setup import HeatSetup, Sign, Stage
-from ._signs import RUNS, crust_of, signs_of
+from ._programmes import allowed, alone, beside, brought, carried, drawn, varied
+from ._setup import Stage
+from ._ways import ALL, Genes, Ways, at_best, by_flame, goodness, hopeless_s
 
-SETTINGS = (0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0)
-MOST_STAGES, MOST_CHANGES, LEAST_STAGE_S = 4, 2, 3.0
-_DRY_SETTING, _DRY_RISES, _BOILING_HANDS = 0.5, (0.001, 0.03, 0.06, 0.1), 0.02
-_RISES = (0.0, 0.025, 0.05)
-_MIDDLE, _ALL = np.arange(1), np.arange(65)
-_DRIED_BY_ALL = 2
-GENERATIONS, _BESIDE, _ELITE = 8, 32, 8
-# A search that stands still ends, once what it has is good enough.
+GENERATIONS = 8
+_BESIDE, _DRAWN, _ELITE, _ALIKE = 32, 64, 8, 2
+# A search that stands still so long ends, once what it has is good enough.
 _STILL, _GOOD = 2, 0.93
-_ON_ALL, _ON_FINE = 8, 3
-_TOO_SHORT = 0.4
+_CARRIED, _ON_FINE, _CLOSELY = 14, 5, 6
+# Rounds on the fine body; two where what is best there is well in as many hands as this, none where it is in fewer than that.
+_ROUNDS, _POLISHED, _BRED, _TRIED, _WELL, _HOPELESS = 4, 2, 12, 2, 0.98, 0.1
+# How much of the search is done when the rough body is.
+_ROUGHLY = 0.7
 # A programme that is so far behind the best after a few hands is not followed by more of them.
 _BEHIND, _UNTRIED, _LEAST_RACED = 0.12, 0.05, 6
-# A margin of the middle hand that is wider than this share of what there is to be had, or than this, is no better.
-_WIDE_SHARE, _WIDE_C = 0.6, 25.0
-Gene = tuple[int, int, int, int]
-Genes = tuple[Gene, ...]
-
-
-def _by_flame() -> NDArray[np.int64]:
-    """Give the hands by how soon and how much their flame gives: strong, opened too far and quick to come nearer last."""
-    hands = all_hands()
-    gives = hands[:, STRENGTH] * (1 + 2 * hands[:, SETTING]) / hands[:, COUNTS] ** 0.5
-    return np.argsort(gives[1:]).astype(np.int64) + 1
+# A best that so many hands have followed bounds how long the middle hand goes on with another.
+_HELD = 7
+# Where the middle hand brings nothing off, so many that come nearest are shown to a strong one.
+_NEAREST = 48
+_MIDDLE = np.arange(1)
+# So much is followed at most, in seconds of the heat times cells and a tenth of the envelope, before a search ends (some two or
+# three seconds of a core).
+_MOST_ROUGH, _MOST_FINE = 11e6, 7e6
 
 
 def _late_and_strong() -> int:
@@ -56,279 +50,226 @@ def _late_and_strong() -> int:
     return int(np.argmax(hands[:, STRENGTH] * hands[:, LATE_S])) or 1
 
 
-# The hands that boil flux soonest, beside the middle one; and a few that a programme is tried by: the second weakest, one that is
-# strong and late, and others as they come.
-_HARSH = np.concatenate([[0], _by_flame()[-3:]])
-_FIRST = np.array([_by_flame()[2], _late_and_strong(), _by_flame()[-3]])
+# A few hands that a programme is tried by: the third weakest, one that is strong and late, and others as they come.
+_FIRST = np.array([by_flame()[2], _late_and_strong(), by_flame()[-3]])
+_STRONG = _FIRST[2:]
 _FEW = np.concatenate([_FIRST, np.setdiff1d(np.arange(1, 7), _FIRST)[:4]])
+_MORE = np.setdiff1d(np.arange(1, 65), _FEW)[::4]
+_THIRD = np.concatenate([_MIDDLE, np.sort(np.concatenate([_FEW, _MORE]))])
+_OTHERS = np.setdiff1d(ALL, _THIRD)
 
 
-@dataclass(frozen=True)
-class Ways:
-    """What programmes are made of on one body: aims, signs, and the dry start."""
+def best_programme(
+    fine: Ways, rough: Ways, tick: Callable[[float], None] | None = None, generations: int = GENERATIONS
+) -> Followed:
+    """Give the programme that comes out well in most hands, as all of them follow it on the fine body.
 
-    ready: Followable
-    aims: tuple[Aim, ...]
-    signs: tuple[Sign, ...]
-    last: Sign
-    dry: tuple[Stage, ...]
-    start: Start | None
-    top_c: float = math.inf
-    least_s: float = LEAST_STAGE_S
-
-    @cached_property
-    def wide_c(self) -> float:
-        """How wide a margin is worth seeking, °C: six tenths of what lies between what is to be reached and what is spared."""
-        setup = self.ready.setup
-        reach = max(goal.reach_c for goal in setup.goals)
-        least = min((limit.below_c for limit in setup.limits), default=reach + 60.0)
-        return min(_WIDE_C, max(0.0, _WIDE_SHARE * (least - reach)))
-
-    def stages(self, genes: Genes) -> tuple[Stage, ...]:
-        """Give a programme as stages: aims, settings, signs and rises by their numbers; the last goes on until it runs."""
-        made = []
-        for n, (aim, setting, sign, rise) in enumerate(genes):
-            last = n == len(genes) - 1
-            until = self.last if last or not self.signs else self.signs[sign]
-            made.append(Stage(self.aims[aim], SETTINGS[setting], until, nearer=_RISES[rise]))
-        return tuple(made)
-
-
-def ways_of(
-    setup: HeatSetup,
-    sides: tuple[Side, ...],
-    light: Light,
-    last: Sign = RUNS,
-    like: Ways | None = None,
-    top_c: float = math.inf,
-) -> Ways:
-    """Make a body ready for a search, its flux dried: as it was found to be best, or as on a body that is `like` it."""
-    ready = Followable(setup)
-    aims = aims_of(setup.network, setup.torch, sides)
-    dry, start = dried(ready, sides) if like is None else _dried_like(ready, sides, like)
-    return Ways(ready, aims, signs_of(setup, light), last, dry, start, top_c)
-
-
-def _dried_like(
-    ready: Followable, sides: tuple[Side, ...], like: Ways
-) -> tuple[tuple[Stage, ...], Start | None]:
-    crust = crust_of(ready.setup)
-    if crust is None or not like.dry:
-        return (), None
-    aims = {aim.key: aim for aim in drying_of(ready.setup.network, ready.setup.torch, sides)}
-    dry = tuple(replace(stage, aim=aims[stage.aim.key], until=crust) for stage in like.dry)
-    return dry, started(ready.follow(dry, _ALL))
-
-
-def dried(ready: Followable, sides: tuple[Side, ...]) -> tuple[tuple[Stage, ...], Start | None]:
-    """Find how the flux is dried, and where that leaves every hand; nothing where there is none."""
-    crust = crust_of(ready.setup)
-    if crust is None:
-        return (), None
-    aims = drying_of(ready.setup.network, ready.setup.torch, sides)
-    stages: list[Stage] = []
-    for way in dict.fromkeys((aim.about, bool(aim.places)) for aim in aims):
-        ladder = [aim for aim in aims if (aim.about, bool(aim.places)) == way]
-        tried: list[tuple[float, float, Stage]] = []
-        for rise in _DRY_RISES:
-            # Down the ladder until the hands that boil it soonest do not: what is gentler still only takes longer.
-            for aim in ladder:
-                stage = Stage(aim, _DRY_SETTING, crust, nearer=rise)
-                harsh = ready.follow((stage,), _HARSH)
-                if _boiled(harsh) == 0 and harsh.came.stage_s[0, -1] >= LEAST_STAGE_S:
-                    tried.append((float(harsh.came.stage_s[0, -1]), rise, stage))
-                    break
-        stages += [stage for _, _, stage in sorted(tried, key=lambda one: one[:2])[:_DRIED_BY_ALL]]
-    found = ready.follow_all([(stage,) for stage in stages], _ALL)
-    if not found:
-        found = [ready.follow((Stage(aims[-1], _DRY_SETTING, crust, nearer=_DRY_RISES[0]),), _ALL)]
-    best = min(found, key=lambda one: (max(_boiled(one), _BOILING_HANDS), float(one.came.stage_s[0, -1])))
-    return best.stages, started(best)
-
-
-def started(found: Followed) -> Start:
-    """Give where a programme leaves its hands."""
-    came = found.came
-    return Start(came.t, came.modes, came.stage_s[:, -1].copy(), came.of, came.stage_s)
-
-
-def _boiled(found: Followed) -> float:
-    return float(((found.came.of[:, CAME] == SPOILT) & (found.came.of[:, WHY] == BOILS)).mean())
-
-
-def everyone(ways: Ways, stages: tuple[Stage, ...]) -> Followed:
-    """Let all hands follow what comes after the drying."""
-    return ways.ready.follow(stages, _ALL, ways.start)
-
-
-def with_setup(ways: Ways, setup: HeatSetup) -> Ways:
-    """Give the same ways on a body of the same cells that is otherwise a little different."""
-    ready = Followable(setup)
-    start = started(ready.follow(ways.dry, _ALL)) if ways.dry else None
-    return replace(ways, ready=ready, start=start)
-
-
-def goodness(ways: Ways, found: Followed) -> float:
-    """Give how good a programme is, the larger the better: the share of hands first; then a margin of the middle hand as wide
-    as is worth having, fewer stages, and a shorter time. What fails counts by how far, so that a search has a way up.
+    A hard heat ends the search by what it has taken, counted in cells and seconds, so that the answer is the same on every
+    machine. `tick` is told how far the search is, 0 to 1, and may raise to stop.
     """
-    stages = _stage_seconds(found)
-    short = sum(1 for one in stages if one < ways.least_s)
-    margin = min(max(float(found.margin_c[0]), -50.0), ways.wide_c)
-    time = float(min(found.done_s[0], 400.0))
-    over = max(0.0, float(found.came.t[0].max()) - ways.top_c)
-    return (
-        found.softly
-        - over / 1000
-        + margin / 1000
-        - len(found.stages) / 200
-        - time / 1500
-        - _TOO_SHORT * short
-    )
+    tell = tick or (lambda _: None)
+    hunt = Hunt(rough)
+    hunt.go_on(generations, lambda share: tell(_ROUGHLY * share))
+    if fine is rough:
+        return hunt.by_all(hunt.ranked(_CARRIED))
+    there = Hunt(fine)
+    there.race(carried(rough, fine, hunt.ranked(_CARRIED)) or alone(fine), closely=True)
+    best = there.by_all(there.ranked(_ON_FINE))
+    best = _bettered(there, best, lambda share: tell(_ROUGHLY + (1 - _ROUGHLY) * share))
+    if _HOPELESS <= best.well < _WELL and there.work < _MOST_FINE:
+        # How the last flame is held decides: what lies beside it is followed by all.
+        genes = there.genes_of(best)
+        best = there.by_all([one for one in beside(genes, fine) if one[:-1] == genes[:-1]])
+    return best
 
 
-def _stage_seconds(found: Followed) -> list[float]:
-    """Give how long the middle hand is at each stage that it comes to, s; of a spoilt end what there was."""
-    made = dict.fromkeys(range(len(found.stages)), 0.0)
-    times = found.came.stage_s[0]
-    for row, stage in enumerate(found.groups):
-        made[stage] += float(times[row + 1] - times[row])
-    return list(made.values())
-
-
-def search(
-    ways: Ways, generations: int = GENERATIONS, seed: int = 7, tick: Callable[[float], None] | None = None
-) -> list[Followed]:
-    """Give programmes, the best first, as all hands follow them on this body."""
-    draw = np.random.default_rng(seed)
-    found: dict[Genes, float] = {}
-    fresh, best, before, still = _seeds(ways, draw), -math.inf, -math.inf, 0
-    for generation in range(generations):
-        if tick is not None:
-            tick(generation / generations)
-        found.update(_raced(ways, fresh, best))
-        ranked = sorted(found, key=lambda genes: (-found[genes], genes))
-        top = found[ranked[0]]
-        still = still + 1 if top < before + 0.005 else 0
-        before = best = max(best, top)
-        if still >= _STILL and generation >= 3 and best > _GOOD:
+def _bettered(there: Hunt, best: Followed, tell: Callable[[float], None]) -> Followed:
+    """Try what lies beside the best, and while that is not well in nearly all hands what comes of varying the better ones."""
+    still = 0
+    for n in range(_ROUNDS):
+        well = best.well >= _WELL
+        near = [one for one in beside(there.genes_of(best), there.ways) if one not in there.found]
+        fresh = [*near, *([] if well else there.bred(_BRED))]
+        over = n >= _POLISHED or still > 0 if well else still > _STILL or there.work > _MOST_FINE
+        if not fresh or over or best.well < _HOPELESS:
             break
-        fresh = _next(ranked[:_ELITE], found, ways, draw)
-    ranked = sorted(found, key=lambda genes: (-found[genes], genes))
-    every = ways.ready.follow_all([ways.stages(genes) for genes in ranked[:_ON_ALL]], _ALL, ways.start)
-    return sorted(every, key=lambda one: goodness(ways, one), reverse=True)
+        tell(n / _ROUNDS)
+        there.race(fresh, closely=not well)
+        before, best = best, there.by_all(there.ranked(1 if well else _TRIED, new=True))
+        still = still + 1 if best is before else 0
+    return best
 
 
-def _raced(ways: Ways, fresh: list[Genes], best: float) -> dict[Genes, float]:
-    """Rank programmes by the middle hand, by a few others where that one comes out well, by more where those do."""
-    ready, start = ways.ready, ways.start
-    stages = {genes: ways.stages(genes) for genes in fresh}
-    ranks, soft = dict[Genes, float](), dict[Genes, list[float]]()
-    for genes, came in zip(fresh, ready.follow_all(list(stages.values()), _MIDDLE, start), strict=True):
-        ranks[genes] = goodness(ways, came) - 1
-        if came.well == 1:
-            soft[genes] = [ranks[genes] + 1]
-    # Of those that are left the more promising half goes on each time; what stays behind is counted as a little worse.
-    left = list(soft)
-    for some in (_FEW[:3], _FEW[3:]):
-        left = sorted(left, key=lambda genes: (-ranks[genes], genes))[: max(_LEAST_RACED, len(left) // 2)]
-        left = [genes for genes in left if ranks[genes] >= best - _BEHIND or len(some) == 3]
-        for genes, came in zip(
-            left, ready.follow_all([stages[genes] for genes in left], some, start), strict=True
-        ):
-            soft[genes] += [came.softly - 1] * len(some)
-            behind = _UNTRIED if len(some) == 3 else 0.0
-            ranks[genes] = soft[genes][0] + sum(soft[genes][1:]) / len(soft[genes]) - behind
-    return ranks
+def _better_half(some: Sequence[Genes], good: dict[Genes, float]) -> list[Genes]:
+    """Give the better half of those with the same aims, of each."""
+    alike: dict[tuple[int, ...], list[Genes]] = {}
+    for genes in sorted(some, key=lambda genes: (-good[genes], genes)):
+        alike.setdefault(tuple(gene[0] for gene in genes), []).append(genes)
+    return [genes for same in alike.values() for genes in same[: (len(same) + 1) // 2]]
 
 
-def _seeds(ways: Ways, draw: np.random.Generator) -> list[Genes]:
-    """Every aim alone, and the whole brought to a sign before it."""
-    full, many = len(SETTINGS) - 1, range(len(ways.aims))
-    seeds: list[Genes] = [
-        ((aim, setting, 0, rise),) for setting, rise in ((full, 0), (3, 0), (0, 2)) for aim in many
-    ]
-    seeds += [
-        ((0, bring, sign, 0), (aim, 0, 0, rise))
-        for sign in range(len(ways.signs))
-        for bring in (full, 3)
-        for aim in many
-        for rise in (0, 2)
-    ]
-    most = 4 * _BESIDE
-    if len(seeds) > most:
-        single = 3 * len(ways.aims)
-        kept = list(range(min(single, most // 2)))
-        others = draw.permutation(np.arange(single, len(seeds)))[: most - len(kept)]
-        seeds = [seeds[n] for n in [*kept, *sorted(int(n) for n in others)]]
-    return seeds
+@dataclass
+class Hunt:
+    """A search on one body: every programme that was tried, how good it is as far as is known, and what all hands came to.
 
+    `softly` is the share of the best by a few hands, with what failed by how far; `at_best` is how good one would be if it came out well in every hand, `beaten` what cannot be the best any more, `parts` what a few hands came to, `tops` the
+    best rank that was reached after so many hands, `work` what was followed, in seconds times cells and a tenth of the envelope.
+    """
 
-def _next(
-    elite: list[Genes],
-    found: dict[Genes, float],
-    ways: Ways,
-    draw: np.random.Generator,
-) -> list[Genes]:
-    fresh: dict[Genes, None] = {}
-    for _ in range(20 * _BESIDE):
-        if len(fresh) >= _BESIDE:
-            break
-        child = elite[int(len(elite) * draw.random() ** 1.5)]
-        for _ in range(1 + int(draw.random() < 0.5)):
-            child = _varied(child, ways, draw)
-        if child not in found and _allowed(child, ways):
-            fresh[child] = None
-    return list(fresh)
+    ways: Ways
+    draw: np.random.Generator = field(default_factory=lambda: np.random.default_rng(7))
+    found: dict[Genes, float] = field(default_factory=dict)
+    everyone: dict[Genes, Followed] = field(default_factory=dict)
+    at_best: dict[Genes, float] = field(default_factory=dict)
+    beaten: set[Genes] = field(default_factory=set)
+    parts: dict[Genes, list[Followed]] = field(default_factory=dict)
+    tops: dict[int, float] = field(default_factory=dict)
+    softly: float = -math.inf
+    work: float = 0.0
 
+    def go_on(self, generations: int, tick: Callable[[float], None] | None = None) -> None:
+        """Try the seeds, then what comes of varying the better ones, until that stands still or the generations are over."""
+        before, still = -math.inf, 0
+        # What is held in one way alone bounds how long the others may take.
+        self.race(alone(self.ways))
+        fresh = brought(self.ways, self.draw, 3 * _BESIDE)
+        if self.work > _MOST_ROUGH:
+            return
+        for generation in range(generations):
+            if tick is not None:
+                tick(generation / generations)
+            self.race(fresh)
+            best = max(self.found.values())
+            still = still + 1 if best < before + 0.005 else 0
+            before = max(best, before)
+            done = still >= _STILL and generation >= 3 and self.softly > _GOOD
+            if done or self.work > _MOST_ROUGH:
+                break
+            fresh = [*self.bred(_BESIDE), *(self.drawn(_DRAWN) if self.softly <= _GOOD else ())]
 
-def _allowed(genes: Genes, ways: Ways) -> bool:
-    """At most four stages with the drying, two changes of the setting, no neighbours that do the same."""
-    settings = [gene[1] for gene in genes]
-    if ways.dry:
-        settings = [0, *settings]
-    changes = sum(one != other for one, other in pairwise(settings))
-    same = any(a[:2] == b[:2] and a[3] == b[3] for a, b in pairwise(genes))
-    return len(genes) + len(ways.dry) <= MOST_STAGES and changes <= MOST_CHANGES and not same
+    def race(self, fresh: Sequence[Genes], *, closely: bool = False) -> None:
+        """Rank programmes by the middle hand, by a few others where that one comes out well, by more where those do.
 
+        `closely` ranks the best by a third of all hands.
+        """
+        ways = self.ways
+        stages = {genes: ways.stages(genes) for genes in fresh}
+        hands = max(self.tops, default=0)
+        most_s = hopeless_s(ways, self.tops[hands]) if hands >= _HELD else math.inf
+        came = dict(zip(stages, self._followed(list(stages.values()), _MIDDLE, most_s), strict=True))
+        good = {genes: goodness(ways, one) for genes, one in came.items()}
+        self.at_best |= {genes: good[genes] + at_best(came[genes]) for genes in came}
+        ranks = {genes: one - 1 for genes, one in good.items()}
+        # Of those that are left the more promising half goes on each time; what stays behind is counted as a little worse.
+        soft = {genes: [came[genes].softly] for genes in stages}
+        left = _better_half([genes for genes in stages if came[genes].well == 1], good)
+        if not left:
+            # Where the middle hand brings nothing off a strong one shows what is nearest to it.
+            nearest = sorted(stages, key=lambda genes: (-good[genes], genes))[:_NEAREST]
+            came_strong = self._followed([stages[genes] for genes in nearest], _STRONG, most_s)
+            strong = dict(zip(nearest, came_strong, strict=True))
+            off = [genes for genes in nearest if strong[genes].well == 1]
+            left = _better_half(off, {genes: goodness(ways, strong[genes]) for genes in off})
+        if len(left) < _LEAST_RACED:
+            left = sorted(stages, key=lambda genes: (genes not in left, -good[genes], genes))[:_LEAST_RACED]
+        closer = ((_MORE, _CLOSELY),) if closely else ()
+        for some, most in ((_FEW[:3], None), (_FEW[3:], None), *closer):
+            left = left[:most]
+            for genes, one in zip(left, self._followed([stages[genes] for genes in left], some), strict=True):
+                self.parts.setdefault(genes, [came[genes]]).append(one)
+                soft[genes] += [one.softly] * len(some)
+                beside = good[genes] - came[genes].softly
+                ranks[genes] = (
+                    beside + sum(soft[genes]) / len(soft[genes]) - (_UNTRIED if len(soft[genes]) < 5 else 0)
+                )
+            left = sorted(left, key=lambda genes: (-ranks[genes], genes))[: max(_LEAST_RACED, len(left) // 2)]
+            if left:
+                # What is behind is so beside those that as many hands have followed: the first few are harsher than most.
+                hands, top = len(soft[left[0]]), ranks[left[0]]
+                best = self.tops[hands] = max(top, self.tops.get(hands, top))
+                if hands > _HELD:
+                    self.softly = max(self.softly, sum(soft[left[0]]) / hands)
+                left = [genes for genes in left if ranks[genes] >= best - _BEHIND]
+        self.found |= ranks
 
-def _varied(genes: Genes, ways: Ways, draw: np.random.Generator) -> Genes:
-    made, at = list(genes), int(draw.integers(len(genes)))
-    aim, setting, sign, rise = made[at]
-    match int(draw.choice(6, p=(0.25, 0.3, 0.15, 0.12, 0.12, 0.06))):
-        case 0:
-            made[at] = int(draw.integers(len(ways.aims))), setting, sign, rise
-        case 1:
-            step = int(draw.choice([-3, -2, -1, 1, 2, 3]))
-            made[at] = aim, min(len(SETTINGS) - 1, max(0, setting + step)), sign, rise
-        case 2 if ways.signs:
-            made[at] = aim, setting, int(draw.integers(len(ways.signs))), rise
-        case 3:
-            made[at] = aim, setting, sign, int(draw.integers(len(_RISES)))
-        case 4 if ways.signs:
-            new = (
-                int(draw.integers(len(ways.aims))),
-                int(draw.integers(len(SETTINGS))),
-                int(draw.integers(len(ways.signs))),
-                0,
-            )
-            made.insert(at, new)
-        case 5 if len(made) > 1:
-            del made[at]
-    return tuple(made)
+    def ranked(self, most: int, *, new: bool = False) -> list[Genes]:
+        """Give the best that are not alike, the best first: of the same aims and signs two, and none twice that comes to the same.
 
+        With `new` none that all hands have followed. Ranks are by few hands, harsher than most: they are held against
+        each other only, and not against what came of all.
+        """
+        made: list[Genes] = []
+        alike: dict[tuple[tuple[int, int], ...], set[float]] = {}
+        left = [
+            genes
+            for genes in self.found
+            if not new or (genes not in self.everyone and genes not in self.beaten)
+        ]
+        for genes in sorted(left, key=lambda genes: (-self.found[genes], len(genes), genes)):
+            same = alike.setdefault(tuple((gene[0], gene[2]) for gene in genes), set())
+            if len(same) < _ALIKE and self.found[genes] not in same:
+                same.add(self.found[genes])
+                made.append(genes)
+                if len(made) == most:
+                    break
+        return made
 
-def on_fine(fine: Ways, rough: list[Followed], most: int = _ON_FINE) -> list[Followed]:
-    """Follow the best programmes of a rough body on the fine one, the best first."""
-    aims = {aim.key: aim for aim in fine.aims}
-    signs = {sign.key: sign for sign in (*fine.signs, fine.last)}
-    made: list[Followed] = []
-    for one in rough:
-        if len(made) >= most:
-            break
-        if all(stage.aim.key in aims and stage.until.key in signs for stage in one.stages):
-            stages = tuple(
-                replace(stage, aim=aims[stage.aim.key], until=signs[stage.until.key]) for stage in one.stages
-            )
-            made.append(fine.ready.follow(stages, _ALL, fine.start))
-    return sorted(made, key=lambda one: goodness(fine, one), reverse=True)
+    def by_all(self, some: Sequence[Genes]) -> Followed:
+        """Let all hands follow some programmes, and give the best of all that they have followed.
+
+        One that cannot be the best any more, by what its middle hand or a third of them came to, is left there.
+        """
+        best = max((goodness(self.ways, one) for one in self.everyone.values()), default=-math.inf)
+        for genes in some:
+            if genes in self.everyone or genes in self.beaten:
+                continue
+            if self.at_best.get(genes, math.inf) <= best:
+                self.beaten.add(genes)
+                continue
+            stages, parts = self.ways.stages(genes), self.parts.get(genes, [])
+            left = np.setdiff1d(_THIRD, np.concatenate([one.who for one in parts])) if parts else _THIRD
+            if len(left):
+                parts = [*parts, *self._followed([stages], left)]
+            third = reduce(both, parts)
+            good = goodness(self.ways, third)
+            if good + at_best(third) <= best:
+                self.beaten.add(genes)
+                continue
+            (others,) = self._followed([stages], _OTHERS)
+            self.everyone[genes] = both(third, others)
+            best = max(best, goodness(self.ways, self.everyone[genes]))
+        return max(self.everyone.values(), key=lambda one: goodness(self.ways, one))
+
+    def _followed(
+        self, programmes: Sequence[tuple[Stage, ...]], who: NDArray[np.int64], most_s: float = math.inf
+    ) -> list[Followed]:
+        """Let some hands follow programmes, and count what that takes: seconds of the heat, times cells and a tenth of the envelope."""
+        made = self.ways.ready.follow_all(programmes, who, self.ways.start, most_s=most_s)
+        work = self.ways.ready.work
+        each = len(work.capacity) + float(work.row[-1]) / 10
+        # A heat of several places takes as much longer.
+        each *= GIVES_UP_S / self.ways.ready.asked.gives_up_s
+        self.work += each * sum(float(one.came.stage_s.max(axis=1).sum()) for one in made)
+        return made
+
+    def bred(self, many: int) -> list[Genes]:
+        """Vary the better ones, the best most often, into so many new ones."""
+        elite, fresh = self.ranked(_ELITE), dict[Genes, None]()
+        for _ in range(20 * many):
+            if len(fresh) >= many:
+                break
+            child = elite[int(len(elite) * self.draw.random() ** 1.5)]
+            for _ in range(1 + int(self.draw.random() < 0.5)):
+                child = varied(child, self.ways, self.draw)
+            if child not in self.found and allowed(child, self.ways):
+                fresh[child] = None
+        return list(fresh)
+
+    def drawn(self, many: int) -> list[Genes]:
+        """Draw so many that were not tried: where nothing is good yet, the good may lie far off."""
+        fresh = dict.fromkeys(islice(drawn(self.ways, self.draw), many))
+        return [genes for genes in fresh if genes not in self.found]
+
+    def genes_of(self, found: Followed) -> Genes:
+        """Give the numbers of a programme that all hands followed."""
+        return next(genes for genes, one in self.everyone.items() if one is found)

@@ -34,15 +34,21 @@ def touch_between(
     spot: Spot | None,
     area_mm2: float,
     made: bool,
+    *,
+    alone: bool = False,
 ) -> Touch:
     """Let two parts meet: the cells of the smaller one that lie at the join, each with the nearest of the other.
 
-    Along lines and faces that is every such cell, at a point the nearest to the `spot`.
+    Along lines and faces that is every such cell, at a point the nearest to the `spot`; and so it is where the spot stands
+    `alone`, one of several in which the two meet and not between.
     """
     small, large = (a, b) if _lighter(a[0], b[0]) else (b, a)
     cells, ground = small[0], large[0]
     rims = _rim_to_rim(join, cells, ground)
-    chosen = np.flatnonzero(cells.border) if rims else _meeting_cells(join, cells, ground, spot)
+    if alone and spot is not None:
+        rims, chosen = False, np.array([_distance(cells, ground, spot).argmin()])
+    else:
+        chosen = np.flatnonzero(cells.border) if rims else _meeting_cells(join, cells, ground, spot)
     x, y = cells.x_mm[chosen], cells.y_mm[chosen]
     if rims:
         # Two rims that are drawn apart are laid one on the other.

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from . import _followed as followed
+from . import _asked as columns
 from ._follow import MIDDLE, Followable, Followed
 from ._grid import Floats
-from ._search import Ways
 from ._setup import Event, HeatSetup, Stage
+from ._ways import Ways
 
 _NOTED_EVERY_S, _BAND_EVERY_S = 0.25, 1.0
 _OTHERS = np.arange(1, 65)
@@ -49,10 +49,10 @@ def traced(ways: Ways, stages: tuple[Stage, ...]) -> Trace:
         goal.id: float(at) for goal, at in zip(setup.goals, came.reached_s[0], strict=True) if np.isfinite(at)
     }
     of = came.of[0]
-    limit = int(of[followed.MARGIN_OF])
+    limit = int(of[columns.MARGIN_OF])
     tightest = None
     if limit >= 0:
-        tightest = setup.limits[limit].id, float(of[followed.MARGIN_C]), float(of[followed.MARGIN_S])
+        tightest = setup.limits[limit].id, float(of[columns.MARGIN_C]), float(of[columns.MARGIN_S])
     return Trace(
         times_s=times,
         t_c=t,

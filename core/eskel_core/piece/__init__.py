@@ -19,7 +19,7 @@ from ._bench import (
     shipped_bench,
     stocked_solders,
 )
-from ._house import House, HouseOverrides, resolve_house
+from ._house import BallAttitude, House, HouseOverrides, resolve_house
 from ._read import check_text, load_json, parse_piece, piece_from_object, read_piece
 from ._schools import School, SchoolOption, schools
 from ._sense import bench_faults
@@ -36,6 +36,7 @@ from ._types import (
     Piece,
     Place,
     RehearsedHeat,
+    RehearsedStage,
     Shield,
     Work,
     WorkKind,
@@ -54,6 +55,7 @@ __all__ = [
     "FORMAT",
     "FORMING_WORK",
     "HEAT_WORK",
+    "BallAttitude",
     "Bench",
     "ByHand",
     "ExtraCut",
@@ -68,6 +70,7 @@ __all__ = [
     "Place",
     "PotState",
     "RehearsedHeat",
+    "RehearsedStage",
     "School",
     "SchoolOption",
     "Scrap",

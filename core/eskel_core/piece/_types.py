@@ -207,12 +207,29 @@ class Work(Named):
     stage: Annotated[str, Field(max_length=60)] | Annotated[int, Field(ge=1, le=20_000)] | None = None
 
 
+class RehearsedStage(Record):
+    """One thing to do with the flame: `text` whole, `see` what ends it, `if_late` what to do if that stays away.
+
+    Times in s, from the stage's begin: likely, and between which the hands of nine in ten are.
+    """
+
+    text: Annotated[str, Field(max_length=1000)]
+    sign: Literal["crust", "dark", "clear", "glow", "range", "spins", "size", "runs", "count"]
+    see: Annotated[str, Field(max_length=300)]
+    if_late: Annotated[str, Field(max_length=300)] = ""
+    seconds_low: RehearsedSeconds | None = None
+    seconds_likely: RehearsedSeconds
+    seconds_high: RehearsedSeconds | None = None
+
+
 class RehearsedHeat(Record):
     """What a rehearsal of one heat found, copied into the piece by the smith: `joins` or `work` tell which heat.
 
     Times in s, low with a strong torch, high with a weak one, null where it never comes to that; `settles_c` is where
     the work settles when it never flows, °C; `above_700_s` how long silver with copper in it is above 700 °C in air;
     `solders` are those that it was rehearsed with; `factor` and `spread` (of its logarithm) are the torch's that it was reckoned with; `forms` names the forms that it was rehearsed with.
+    `stages` is its programme, `well` of `tried` the hands in which that comes out well. Of `bodies` alike that are done one after
+    another it is the first; each further one takes `seconds_next`, laying it down and all.
     """
 
     joins: tuple[Id, ...] = ()
@@ -229,6 +246,11 @@ class RehearsedHeat(Record):
     factor: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] = 1.0
     spread: Annotated[float, Field(ge=0, le=10, allow_inf_nan=False)] = 0.0
     forms: Annotated[str, Field(max_length=64)] = ""
+    stages: Annotated[tuple[RehearsedStage, ...], Field(max_length=12)] = ()
+    well: Annotated[int, Field(ge=0, le=10_000)] = 0
+    tried: Annotated[int, Field(ge=0, le=10_000)] = 0
+    bodies: Annotated[int, Field(ge=1, le=100_000)] = 1
+    seconds_next: RehearsedSeconds | None = None
 
 
 class ExtraCut(Named):

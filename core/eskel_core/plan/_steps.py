@@ -30,6 +30,7 @@ from ._types import (
     PickleStep,
     PrepareStep,
     Protect,
+    StageTold,
     Step,
     WorkStep,
     said,
@@ -203,12 +204,15 @@ def _heat(script: _Script, heat: Heat) -> None:
         ((metal.solidus_c, part.id) for part, metal in metals_in(course, heat)), default=(None, None)
     )
     signs = signs_of(heat, fluxes()[script.bench.flux or "white-paste"])
-    time = next((_likely(one) for own, one in rehearsed(course) if own == heat), None)
+    known = next((one for own, one in rehearsed(course) if own == heat), None)
+    time = None if known is None else _likely(known)
+    all_s = None if known is None else _all_seconds(known)
+    stages = () if known is None else _stages(known)
     script.steps.append(
         HeatStep(
             n=script.next_n,
             parts=parts_of_heat(course, heat),
-            minutes=_half_minutes(time.likely_s) if time and time.likely_s else _MINUTES["heat"],
+            minutes=_half_minutes(all_s) if all_s else _MINUTES["heat"],
             heat_no=heat.number,
             purpose=heat.filler.purpose,
             work=heat.work,
@@ -225,9 +229,40 @@ def _heat(script: _Script, heat: Heat) -> None:
             look_for=look_for(signs),
             signs=signs,
             rehearsed=time,
-            **said(*heat_lines(course, heat, joins)),
+            stages=stages,
+            **said(
+                *heat_lines(
+                    course,
+                    heat,
+                    joins,
+                    tuple(stage.text for stage in stages),
+                    1 if known is None else known.bodies,
+                )
+            ),
         )
     )
+
+
+def _stages(known: RehearsedHeat) -> tuple[StageTold, ...]:
+    return tuple(
+        StageTold(
+            text=stage.text,
+            sign=stage.sign,
+            see=stage.see,
+            if_late=stage.if_late,
+            low_s=stage.seconds_low,
+            likely_s=stage.seconds_likely,
+            high_s=stage.seconds_high,
+        )
+        for stage in known.stages
+    )
+
+
+def _all_seconds(known: RehearsedHeat) -> float | None:
+    """Give how long a rehearsed heat takes with all bodies that are alike, one after another, s."""
+    if known.seconds_likely is None:
+        return None
+    return known.seconds_likely + (known.bodies - 1) * (known.seconds_next or known.seconds_likely)
 
 
 def _half_minutes(seconds: float) -> float:

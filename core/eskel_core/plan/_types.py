@@ -134,6 +134,18 @@ class LikelyTime(Shown):
     spread: float = 0.0
 
 
+class StageTold(Shown):
+    """A stage of a rehearsed heat: what to do, the sign that ends it, and what to do if that stays away; its time, s."""
+
+    text: str
+    sign: str
+    see: str
+    if_late: str
+    low_s: float | None
+    likely_s: float
+    high_s: float | None
+
+
 class Sign(Shown):
     """A sign of a heat: at about which temperature it comes, °C (None: at none that is told), and what is seen."""
 
@@ -144,7 +156,8 @@ class Sign(Shown):
 class HeatStep(_Step):
     """A heat. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
 
-    `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling.
+    `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling. `stages` is the
+    programme that was rehearsed, where one was; its sentences are those of the step.
     """
 
     kind: Literal["heat"] = "heat"
@@ -164,6 +177,7 @@ class HeatStep(_Step):
     look_for: tuple[str, ...]
     signs: tuple[Sign, ...] = ()
     rehearsed: LikelyTime | None = None
+    stages: tuple[StageTold, ...] = ()
 
 
 class CoolStep(_Step):

@@ -156,8 +156,12 @@ def _hold_text(course: Course, join: Join) -> str:
     return f"{join.title.capitalize()}: {words}."
 
 
-def heat_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> tuple[str, ...]:
-    """Say what to do in a heat."""
+def heat_lines(
+    course: Course, heat: Heat, joins: tuple[HeatJoin, ...], stages: tuple[str, ...] = (), bodies: int = 1
+) -> tuple[str, ...]:
+    """Say what to do in a heat: what it is for, and the `stages` that were rehearsed, else how it is usually done; of so many
+    `bodies` alike one is told."""
+    in_turn = f"; {bodies} alike, each in its turn" if bodies > 1 else ""
     names = in_words([join.title for join in joins])
     temperature = f"{celsius(heat.working_c)}"
     body = in_words(
@@ -165,23 +169,27 @@ def heat_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> tuple
     )
     match heat.filler.purpose:
         case "solder":
+            if stages:
+                return f"Bring {names} to {temperature}: {_grade(joins)} solder runs{in_turn}.", *stages
             return (
                 f"Warm the whole piece, then bring {names} to {temperature}: {_grade(joins)} solder runs.",
                 _aim(course, heat),
             )
         case "fuse":
+            if stages:
+                return f"Fuse {names} at {temperature}{in_turn}.", *stages
             return (
                 f"Fuse {names}: even heat, flame moving, off the moment the surface flashes at {temperature}.",
             )
         case "anneal":
+            if stages:
+                return f"Anneal {body}, and let the glow go{in_turn}.", *stages
             return (f"Anneal {body}: even flame all over to {temperature}, no more, and let the glow go.",)
         case "ball":
-            return (
-                *_work_told(course, heat),
-                "Flame on the tip only; lift it slowly once the ball has drawn up.",
-            )
+            usual = ("Flame on the tip only; lift it slowly once the ball has drawn up.",)
+            return *_work_told(course, heat), *(stages or usual)
         case _:
-            return (*_work_told(course, heat), "Reducing flame, one go.")
+            return *_work_told(course, heat), "Reducing flame, one go.", *stages
 
 
 def _work_told(course: Course, heat: Heat) -> tuple[str, ...]:

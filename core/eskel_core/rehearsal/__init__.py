@@ -9,8 +9,8 @@ from ._calibrate import Calibration, LoggedHeat, TorchFactor, WhyNot, calibrate
 from ._compare import what_would_help
 from ._rehearse import rehearse_heat
 from ._scene import FLAME_SETTINGS, Progress
-from ._types import Habit, HabitTried, Help, Rehearsal, Seconds, read_rehearsal
-from ._use import out_of_date, rehearse_piece, use
+from ._types import Habit, HabitTried, Help, Rehearsal, Seconds, Verdict, read_rehearsal
+from ._use import WholeRehearsed, carry_over, out_of_date, rehearse_piece, use, without_credits
 
 __all__ = [
     "FLAME_SETTINGS",
@@ -23,12 +23,16 @@ __all__ = [
     "Rehearsal",
     "Seconds",
     "TorchFactor",
+    "Verdict",
+    "WholeRehearsed",
     "WhyNot",
     "calibrate",
+    "carry_over",
     "out_of_date",
     "read_rehearsal",
     "rehearse_heat",
     "rehearse_piece",
     "use",
     "what_would_help",
+    "without_credits",
 ]

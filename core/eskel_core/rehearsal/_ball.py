@@ -1,7 +1,9 @@
 """Balling rehearsed: how the ball grows under the flame, when to lift it off, when it would let go, and how hands fare.
 
 The growth is reckoned at a few strengths of the flame; each hand's own lies between them. A hand lifts the flame a little
-after it sees the size (or, where none is told, that the end has drawn up): it does well if the ball then still hangs.
+after it sees the size (or, where none is told, that the end has drawn up): it does well if the ball then still holds. Held tip
+down it hangs until its weight is more than the skin of the metal bears (`drop_limit_mm`); tip up it sits on the wire, and the same
+skin keeps it there: past that size it leans over (taken as the same limit; the perched drop gives way a little sooner).
 """
 
 from __future__ import annotations
@@ -10,13 +12,14 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Literal
 
 import numpy as np
 
 from ..faults import refuse
 from ..forms import Wire, profile_across_mm
 from ..heat import HANDS, LATE_S, LEAST_STAGE_S, SETTING, STRENGTH, Growth, grow_ball, hands_of
-from ..piece import Part, Piece, metal_of, part_of
+from ..piece import BallAttitude, HouseOverrides, Part, Piece, metal_of, part_of, resolve_house
 from ..units import about, celsius, length
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools
@@ -44,6 +47,11 @@ LONGEST_S = 120.0
 # The strengths of the flame at which the growth is reckoned; the middle hand's is in the middle.
 _STRENGTHS = (0.6, 0.8, 1.0, 1.25, 1.6)
 _MIDDLE = 2
+_GIVES = {"drops": "lets go of the wire", "leans": "leans over and runs down the wire"}
+_HELD: dict[BallAttitude, str] = {
+    "tip-up": "upright, its tip in the flame",
+    "tip-down": "tip down in the flame, which plays up along it",
+}
 
 
 def is_wire_end(piece: Piece, facts: HeatFacts) -> bool:
@@ -53,9 +61,15 @@ def is_wire_end(piece: Piece, facts: HeatFacts) -> bool:
 
 
 def ball_rehearsed(
-    piece: Piece, facts: HeatFacts, tools: Tools, factor: TorchFactor, habit: Habit, setting: float
+    piece: Piece,
+    facts: HeatFacts,
+    tools: Tools,
+    factor: TorchFactor,
+    habit: Habit,
+    setting: float,
+    house: HouseOverrides | None = None,
 ) -> Rehearsal:
-    """Rehearse the balling of a wire's end. Refused for a part that is no wire, or has no metal."""
+    """Rehearse the balling of a wire's end, as the house holds it. Refused for a part that is no wire, or has no metal."""
     work = next(one for one in piece.work if one.id == facts.work)
     part = part_of(piece, work.parts[0])
     metal = metal_of(piece, part.id)
@@ -81,7 +95,8 @@ def ball_rehearsed(
             longest_s=LONGEST_S,
         )
 
-    ball = _found(part, work.ball_mm, across, factor.spread, habit, setting, grown)
+    attitude = resolve_house(house, piece.house).ball_attitude
+    ball = _found(part, work.ball_mm, across, factor.spread, habit, setting, grown, attitude)
     hands, tip_c = ball.hands, ball.grown.tip_c
     verdict = verdict_of(hands)
     line = Line(
@@ -118,12 +133,19 @@ def _found(
     habit: Habit,
     setting: float,
     grown: Callable[[float, float], Growth],
+    attitude: BallAttitude,
 ) -> _Balling:
     """Open the flame as far as most hands do well with; in a habit as far as was asked."""
 
     def at(open_by: float) -> _Balling:
         return _Balling(
-            part, wanted_mm, across_mm, spread, open_by, tuple(grown(one, open_by) for one in _STRENGTHS)
+            part,
+            wanted_mm,
+            across_mm,
+            spread,
+            open_by,
+            tuple(grown(one, open_by) for one in _STRENGTHS),
+            attitude,
         )
 
     if habit != "best":
@@ -149,6 +171,12 @@ class _Balling:
     spread: float
     open_by: float
     at: tuple[Growth, ...]
+    attitude: BallAttitude = "tip-up"
+
+    @property
+    def spoils(self) -> Literal["drops", "leans"]:
+        """What a ball that is too heavy for the metal's skin does: it hangs on the wire and drops, or sits on it and leans over."""
+        return "drops" if self.attitude == "tip-down" else "leans"
 
     @property
     def grown(self) -> Growth:
@@ -182,17 +210,17 @@ class _Balling:
                 gone = drop < LONGEST_S
                 marks.append(
                     HandMark(
-                        kind="drops" if gone else "too-cool",
+                        kind=self.spoils if gone else "too-cool",
                         about=self.part.id,
                         seconds=round(min(drop, LONGEST_S), 1),
                     )
                 )
             elif drop < sign + hand[LATE_S]:
-                marks.append(HandMark(kind="drops", about=self.part.id, seconds=round(drop, 1)))
+                marks.append(HandMark(kind=self.spoils, about=self.part.id, seconds=round(drop, 1)))
             else:
                 well += 1
-        dropped = sum(one.kind == "drops" for one in marks)
-        spoilt = (SpoiltHands(about=self.part.id, kind="drops", count=dropped),) if dropped else ()
+        dropped = sum(one.kind == self.spoils for one in marks)
+        spoilt = (SpoiltHands(about=self.part.id, kind=self.spoils, count=dropped),) if dropped else ()
         return Hands(tried=HANDS, well=well, short=len(marks) - dropped, spoilt=spoilt, marks=tuple(marks))
 
     @property
@@ -224,7 +252,7 @@ class _Balling:
     def lines(self) -> tuple[str, ...]:
         """What was found, the sentence that matters first."""
         grown, hands = self.grown, self.hands
-        limit = f"it lets go of the wire at {length(grown.limit_mm, 1)}"
+        limit = f"it {_GIVES[self.spoils]} at {length(grown.limit_mm, 1)}"
         if hands.well:
             share = f"{hands.well} of {hands.tried} hands bring it off"
             wrong = [one for one in (_often(hands),) if one]
@@ -235,7 +263,7 @@ class _Balling:
             )
         if grown.drops_s is not None:
             wanted = f"It was to be {about(self.wanted_mm or 0)}"
-            return "The ball lets go.", f"{wanted}, and {limit}, after {grown.drops_s:.0f} s."
+            return f"The ball {_GIVES[self.spoils]}.", f"{wanted}, and {limit}, after {grown.drops_s:.0f} s."
         size = f" and the ball to {length(grown.diameter_mm[-1], 1)}" if grown.melts_s else ""
         return (
             "It never comes to that with this flame.",
@@ -245,20 +273,17 @@ class _Balling:
     def stage(self) -> StageShown:
         """The one thing to do: hold the end in the flame until it is done."""
         sized = self.wanted_mm is not None
-        sign = (
-            f"the ball is as large as the mark ({about(self.wanted_mm or 0)})"
-            if sized
-            else "the end has drawn up and spins"
-        )
+        sign = "the ball is as large as the mark" if sized else "the end has drawn up and spins"
         end = float(self.grown.times_s[-1])
         told = f" ({self.words})" if self.words else ""
         return StageShown(
-            text=f"Hold the end of {self.part.title} in the flame, along it, {flame_words(self.open_by)}, until {sign}; then off at once{told}.",
+            text=f"Hold the end of {self.part.title} {_HELD[self.attitude]}, {flame_words(self.open_by)}, until {sign}; then off at once{told}.",
             aim="part",
             about=self.part.id,
             side="above",
             setting=self.open_by,
             until=Until(sign="size" if sized else "spins", about=self.part.id),
+            see=sign,
             if_late="If it stays away, open the flame further."
             if self.open_by < 1
             else "If it stays away, this flame is too small.",
@@ -273,7 +298,7 @@ class _Balling:
         seen: tuple[tuple[str, float | None, str], ...] = (
             ("melts", self.grown.melts_s, "the end melts and draws up"),
             ("reached", self.grown.lifts_s, f"the ball {self.what}: flame off"),
-            ("drops", self.grown.drops_s, "the ball lets go of the wire"),
+            (self.spoils, self.grown.drops_s, f"the ball {_GIVES[self.spoils]}"),
         )
         tip_c = round(float(self.grown.tip_c[-1]), 1)
         return tuple(
@@ -298,7 +323,7 @@ def _often(hands: Hands) -> str:
     """Tell what goes wrong most often."""
     dropped = sum(one.count for one in hands.spoilt)
     if dropped >= hands.short:
-        return f"Most often, in {dropped}, the ball lets go." if dropped else ""
+        return f"Most often, in {dropped}, the ball {_GIVES[hands.spoilt[0].kind]}." if dropped else ""
     return f"Most often, in {hands.short}, it never draws up."
 
 

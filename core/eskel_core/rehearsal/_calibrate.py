@@ -20,7 +20,7 @@ _FREEDOM = 3.0
 _ROUNDS = 60
 _WILD = 0.35
 _SHORTEST_SHARE, _LONGEST_TIMES = 0.5, 3.0
-WhyNot = Literal["clicked-through", "interrupted"]
+WhyNot = Literal["no-flame", "failed", "clicked-through", "interrupted"]
 
 
 @dataclass(frozen=True)
@@ -33,7 +33,10 @@ class TorchFactor:
 
 @dataclass(frozen=True)
 class LoggedHeat:
-    """A heat that was predicted and carried out, times in s; `factor` and `spread` are those it was predicted with."""
+    """A heat that was predicted and carried out, times in s; `factor` and `spread` are those it was predicted with.
+
+    `lit` says whether its clock began with a lit flame, `sound` whether every join came out sound.
+    """
 
     low_s: float | None
     likely_s: float
@@ -41,6 +44,8 @@ class LoggedHeat:
     factor: float
     spread: float
     actual_s: float
+    lit: bool = True
+    sound: bool = True
 
 
 @dataclass(frozen=True)
@@ -62,11 +67,16 @@ class Calibration:
 
 
 def why_not(heat: LoggedHeat) -> WhyNot | None:
-    """Say why a logged heat teaches nothing of the torch: shorter than half, or longer than three times, of what any hand takes.
+    """Say why a logged heat teaches nothing of the torch: its clock began with no flame, it failed, or it was shorter than
+    half, or longer than three times, of what any hand takes.
 
     >>> why_not(LoggedHeat(20, 30, 45, 1.0, 0.3, 4.0)), why_not(LoggedHeat(20, 30, 45, 1.0, 0.3, 140.0))
     ('clicked-through', 'interrupted')
     """
+    if not heat.lit:
+        return "no-flame"
+    if not heat.sound:
+        return "failed"
     if heat.actual_s < _SHORTEST_SHARE * min(heat.low_s or heat.likely_s, heat.likely_s):
         return "clicked-through"
     if heat.actual_s > _LONGEST_TIMES * max(heat.high_s or heat.likely_s, heat.likely_s):

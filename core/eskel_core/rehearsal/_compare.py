@@ -74,7 +74,7 @@ def what_would_help(
     tools, facts = tools_of(piece, bench, torch, surface), facts_of(piece, planned, heat_no)
     factor = factor or TorchFactor()
     if facts.purpose == "ball" and is_wire_end(piece, facts):
-        return _for_a_ball(piece, facts, tools, factor, progress)
+        return _for_a_ball(piece, facts, tools, factor, house, progress)
     trials = [*_torches(tools), *_surfaces(tools), *_solders(piece, facts, tools)]
     found = []
     for n, (kind, id_, words, changed, other) in enumerate(trials):
@@ -93,14 +93,19 @@ def what_would_help(
 
 
 def _for_a_ball(
-    piece: Piece, facts: HeatFacts, tools: Tools, factor: TorchFactor, progress: Progress
+    piece: Piece,
+    facts: HeatFacts,
+    tools: Tools,
+    factor: TorchFactor,
+    house: HouseOverrides | None,
+    progress: Progress,
 ) -> tuple[Help, ...]:
     """Try other torches on a wire's end, by the growth of the ball itself; nothing else of the bench bears on it."""
     found = []
     trials = _torches(tools)
     for n, (kind, id_, words, changed, _) in enumerate(trials):
         progress(words, n / len(trials))
-        told = ball_rehearsed(piece, facts, changed, factor, "best", 1.0)
+        told = ball_rehearsed(piece, facts, changed, factor, "best", 1.0, house)
         found.append(
             Help.model_validate(
                 {

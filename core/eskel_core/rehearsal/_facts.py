@@ -5,12 +5,14 @@ from __future__ import annotations
 import hashlib
 import json
 from dataclasses import dataclass
+from itertools import pairwise
 
 from ..faults import refuse
 from ..heat import Lies
 from ..metals import Flux, Surface, Torch, fluxes, solders, surfaces, torches
-from ..piece import Bench, Piece, base_id, metal_of, piece_object, resolve_bench
-from ..plan import HeatStep, Plan
+from ..picture import nodes_of_part
+from ..piece import Bench, Piece, base_id, metal_of, pairs_of, piece_object, resolve_bench
+from ..plan import HeatStep, Plan, WorkStep
 from ..rules import Anatomy, Purpose, anatomy, shield_c
 
 # What is melted to be poured goes so far over its liquidus: the middle of the brief's 60 to 90 °C.
@@ -39,7 +41,10 @@ class Spared:
 
 @dataclass(frozen=True)
 class HeatFacts:
-    """A heat as the rehearsal takes it. `wet`: chips or paste lie on wet flux. `reach_c` is by join, or by part where it has none; `melts_c` and `range_c` by part."""
+    """A heat as the rehearsal takes it. `wet`: chips or paste lie on wet flux. `reach_c` is by join, or by part where it has none; `melts_c` and `range_c` by part.
+
+    Of bodies that are all alike, fired one after another, it is one; there are so many `bodies`.
+    """
 
     heat_no: int
     purpose: Purpose
@@ -56,6 +61,8 @@ class HeatFacts:
     melts_c: dict[str, float]
     spared: tuple[Spared, ...]
     forms: str
+    untrimmed: frozenset[str] = frozenset()
+    bodies: int = 1
 
 
 def tools_of(piece: Piece, bench: Bench | None, torch: str | None, surface: str | None) -> Tools:
@@ -99,10 +106,12 @@ def facts_of(piece: Piece, plan: Plan, heat_no: int) -> HeatFacts:
     nodes = _nodes(piece, known, step, making, made)
     inside = tuple(name for name in made if known.joins[name].nodes & nodes)
     reach, melts = _temperatures(piece, step, nodes)
+    # What is melted is one charge.
+    bodies = (nodes,) if step.purpose == "melt" else _alike(piece, nodes, {*inside, *making})
     return HeatFacts(
         heat_no=heat_no,
         purpose=step.purpose,
-        nodes=nodes,
+        nodes=bodies[0],
         making=making,
         solders=tuple(join.solder for join in step.joins if join.solder),
         wet=any(join.placing not in _FED for join in step.joins),
@@ -115,7 +124,49 @@ def facts_of(piece: Piece, plan: Plan, heat_no: int) -> HeatFacts:
         melts_c=melts,
         spared=_spared(piece, plan, step, inside, making),
         forms=forms_digest(piece, nodes, (*making, *inside)),
+        untrimmed=_untrimmed(piece, plan, step),
+        bodies=len(bodies),
     )
+
+
+def _alike(piece: Piece, nodes: frozenset[str], tied: set[str]) -> tuple[frozenset[str], ...]:
+    """Give the single bodies of a heat where nothing ties them together and each is of the same parts; else all as one."""
+    of_parts = {part.id: nodes_of_part(part) for part in piece.parts}
+    single = {one for node in nodes for one in ([node] if "#" in node else of_parts[node])}
+    body = {one: {one} for one in single}
+    for join in piece.joins:
+        sides = [[ref] if "#" in ref else of_parts[ref] for ref in join.between]
+        if join.kind == "bundle" and len(set(join.between)) == 1:
+            sides = [[node] for node in sides[0]]
+        if join.id in tied:
+            for one, other in (pair for a, b in pairwise(sides) for pair in pairs_of(a, b)):
+                if one in body and other in body and body[one] is not body[other]:
+                    body[one] |= body[other]
+                    for node in body[other]:
+                        body[node] = body[one]
+    bodies = list({min(whole): frozenset(whole) for whole in body.values()}.values())
+    kinds = {tuple(sorted(base_id(node) for node in whole)) for whole in bodies}
+    return tuple(sorted(bodies, key=min)) if len(kinds) == 1 else (nodes,)
+
+
+def _untrimmed(piece: Piece, plan: Plan, step: HeatStep) -> frozenset[str]:
+    """Give the parts that are still as large as they were cut: their trimming comes after the heat, or never."""
+    before = {one.work for one in plan.steps if isinstance(one, WorkStep) and one.n < step.n}
+    trimmed = {
+        base_id(ref) for work in piece.work if work.kind == "trim" and work.id in before for ref in work.parts
+    }
+    return frozenset(part.id for part in piece.parts if part.rough is not None and part.id not in trimmed)
+
+
+def as_heated(piece: Piece, facts: HeatFacts) -> Piece:
+    """Give a piece whose parts have the forms that they have in a heat: before trimming the rough one, where it is larger."""
+    if not facts.untrimmed:
+        return piece
+    parts = tuple(
+        part.model_copy(update={"form": part.rough}) if part.id in facts.untrimmed else part
+        for part in piece.parts
+    )
+    return piece.model_copy(update={"parts": parts})
 
 
 def _nodes(
@@ -197,7 +248,10 @@ def forms_digest(piece: Piece, nodes: frozenset[str], joins: tuple[str, ...]) ->
             if part["id"] in parts
         ],
         "joins": [
-            {key: join.get(key) for key in ("id", "kind", "between", "at", "seam_mm", "contact_mm2", "face")}
+            {
+                key: join.get(key)
+                for key in ("id", "kind", "between", "at", "seam_mm", "contact_mm2", "face", "holds")
+            }
             for join in whole.get("joins", [])
             if join["id"] in joins
         ],

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
+from numpy.typing import NDArray
+
 from ..faults import refuse
-from ..heat import Followed, goodness
+from ..heat import PACES, Followed, goodness
 from ..picture import nodes_of_part
 from ..piece import Bench, HouseOverrides, Piece, part_of
 from ..plan import Plan, plan
@@ -30,12 +33,14 @@ def rehearse_heat(
     bench: Bench | None = None,
     planned: Plan | None = None,
     factor: TorchFactor | None = None,
+    after: Rehearsal | None = None,
     with_cells: bool = False,
     with_habits: bool = False,
     progress: Progress = no_progress,
 ) -> Rehearsal:
     """Rehearse one heat of a piece's plan; `progress` is told what is being done and how far, and may raise to stop.
 
+    With `after` it follows straight upon a heat that was rehearsed, on the block that this has warmed, where both lie on the same.
     A `setting` (0.3 to 1) is how far the flame is open in a habit; the best programme chooses its own.
     Raises Refused for an unknown torch, surface or heat, and for a piece that has no plan.
     """
@@ -57,15 +62,20 @@ def rehearse_heat(
     if facts.purpose == "ball":
         # Grains are heated each in its turn: one of them tells it.
         part = part_of(piece, min(facts.nodes))
-        facts = replace(facts, nodes=frozenset({nodes_of_part(part)[0]}))
+        facts = replace(facts, nodes=frozenset({nodes_of_part(part)[0]}), bodies=max(1, part.count))
     if facts.purpose == "ball" and is_wire_end(piece, facts):
-        return ball_rehearsed(piece, facts, tools, factor or TorchFactor(), habit, setting)
+        return ball_rehearsed(piece, facts, tools, factor or TorchFactor(), habit, setting, house)
     factor = factor or TorchFactor()
     progress("laying out the body", 0.05)
-    scene, found = _better_way(piece, facts, tools, factor, house, habit, setting, progress)
+    block = None
+    if after is not None and after.surface == tools.surface.id and len(after.block_k) == len(PACES):
+        block = np.array(after.block_k)
+    scene, found = _better_way(piece, facts, tools, factor, house, block, habit, setting, progress)
     progress("following it with every hand", 0.8)
     settles = settles_c(scene) if not found.well else None
     made = shown(scene, found, habit, setting, settles, with_cells=with_cells)
+    if after is not None and block is not None:
+        made = made.model_copy(update={"after": after.heat_no})
     if not with_habits:
         return made
     progress("trying the three habits", 0.9)
@@ -78,12 +88,18 @@ def _better_way(
     tools: Tools,
     factor: TorchFactor,
     house: HouseOverrides | None,
+    block: NDArray[np.float64] | None,
     habit: Habit,
     setting: float,
     progress: Progress,
 ) -> tuple[Scene, Followed]:
     """Find how it is best done; where a light part may be brought in when the solder is liquid, both ways are rehearsed."""
-    scene = scene_of(piece, facts, tools, factor, house=house)
+
+    def laid(*, brought: bool = False) -> Scene:
+        made = scene_of(piece, facts, tools, factor, house=house, brought=brought)
+        return made if block is None else made.on_warm(block)
+
+    scene = laid()
     bring = may_bring(scene)
     trying = "trying where to point"
 
@@ -92,7 +108,7 @@ def _better_way(
 
     if bring is False:
         return scene, found_for(scene, habit, setting, tick)
-    brought = scene_of(piece, facts, tools, factor, house=house, brought=True)
+    brought = laid(brought=True)
     other = found_for(brought, habit, setting, tick)
     if bring:
         return brought, other

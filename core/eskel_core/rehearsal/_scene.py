@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..faults import refuse
 from ..heat import (
@@ -35,15 +36,16 @@ from ..heat import (
     glows,
     slumps_c,
     ways_of,
+    with_setup,
 )
 from ..metals import Flux
 from ..piece import House, HouseOverrides, Join, Piece, base_id, metal_of, resolve_house
 from ..rules import Purpose
 from ._calibrate import TorchFactor
-from ._facts import HeatFacts, Tools
+from ._facts import HeatFacts, Tools, as_heated
 from ._types import Habit
 
-CELLS, ROUGH_CELLS = 200, 60
+CELLS, ROUGH_CELLS, CELLS_A_PART = 200, 60, 8
 FLAME_SETTINGS = (1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3)
 LEAST_SETTING = FLAME_SETTINGS[-1]
 LIGHT: Light = "dim"
@@ -68,6 +70,14 @@ class Scene:
     rough: Ways
     torch_factor: TorchFactor
 
+    def on_warm(self, block: NDArray[np.float64]) -> Scene:
+        """Give the same heat on a block that remembers the one before, (m) K, the flux dried there too."""
+        return replace(
+            self,
+            fine=with_setup(self.fine, replace(self.setup, block=block[:, None])),
+            rough=with_setup(self.rough, replace(self.rough.ready.setup, block=block[:, None])),
+        )
+
     @property
     def setup(self) -> HeatSetup:
         """What the heat is made of, on the fine body."""
@@ -88,12 +98,14 @@ def scene_of(
     brought: bool = False,
 ) -> Scene:
     """Make a heat ready to be rehearsed, by the rules of the house laid under the piece's own."""
-    rules = resolve_house(house, piece.house)
+    rules, piece = resolve_house(house, piece.house), as_heated(piece, facts)
     sides: tuple[Side, ...] = ("above",)
     if tools.surface.from_below:
         sides = ("below",) if rules.heat_from == "below" else ("above", "below")
     body, setup = _ready(piece, facts, tools, factor, cells, brought)
-    _, coarse = _ready(piece, facts, tools, factor, min(cells, ROUGH_CELLS), brought)
+    # Of many parts each has some cells even on the rough body.
+    roughly = max(ROUGH_CELLS, CELLS_A_PART * len(setup.network.nodes))
+    _, coarse = _ready(piece, facts, tools, factor, min(cells, roughly), brought)
     top = max((one[1] for one in facts.range_c.values()), default=math.inf)
     rough = ways_of(coarse, sides, LIGHT, _last(facts, coarse), top_c=top)
     # A body that is tried only is as rough as it is.

@@ -8,7 +8,18 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..heat import Aim, Followed, HeatSetup, Network, Trace, band, stage_seconds, traced
+from ..heat import (
+    Aim,
+    Followed,
+    HeatSetup,
+    Network,
+    Trace,
+    band,
+    everyone,
+    rested,
+    stage_seconds,
+    traced,
+)
 from ..piece import Piece, base_id, metal_of
 from ..rules import MOST_SHIELD_C
 from ..units import celsius, difference
@@ -21,6 +32,7 @@ from ._types import (
     EventShown,
     Habit,
     Line,
+    NextOnes,
     Peak,
     Rehearsal,
     Seconds,
@@ -37,7 +49,9 @@ from ._words import (
     gathered_line,
     grain_words,
     late_words,
+    next_line,
     seconds_words,
+    see_words,
     stage_text,
     title_of,
     verdict_lines,
@@ -46,6 +60,8 @@ from ._words import (
 Floats = NDArray[np.float64]
 _MOST_MOMENTS = 240
 STAIN_C = 700.0
+# So long the flame is away while the next is laid down (ours).
+NEXT_AFTER_S = 20.0
 
 
 def shown(
@@ -64,6 +80,9 @@ def shown(
     seconds = seconds_of(found, trace.done_s(setup))
     told = None if seconds is None else seconds_words(seconds.low, seconds.likely, seconds.high)
     bring = setup.brought
+    block = rested(trace.block, setup.network.ground_m2, NEXT_AFTER_S)
+    in_turn = facts.bodies > 1 and facts.purpose != "ball"
+    following = _next_ones(scene, found, block) if in_turn and block.any() else None
     lines = verdict_lines(
         piece,
         verdict,
@@ -78,7 +97,14 @@ def shown(
         verdict=verdict,
         hands=hands,
         brought_in=None if bring is None else bring.node,
-        **found_in(*lines, _grain_line(scene, trace), gathered_line(scene.body.gathered)),
+        **found_in(
+            *lines,
+            next_line(facts.bodies, following) if in_turn else "",
+            _grain_line(scene, trace),
+            gathered_line(scene.body.gathered),
+        ),
+        next_ones=following,
+        block_k=tuple(round(float(one), 6) for one in block),
         programme=_programme(scene, found, trace),
         seconds_to_flow=seconds,
         series=_with_bands(scene, found, trace, _series(piece, setup, trace, moments), moments),
@@ -101,6 +127,19 @@ def shown(
     )
 
 
+def _next_ones(scene: Scene, found: Followed, block: NDArray[np.float64]) -> NextOnes:
+    """Let all hands do the next of several alike by the same programme, on the block that the one before has warmed."""
+    warm = scene.on_warm(block)
+    again = everyone(warm.fine, found.stages)
+    hands = counted(warm.fine.ready, again)
+    middle = float(again.done_s[0])
+    return NextOnes(
+        verdict=verdict_of(hands),
+        hands=hands,
+        seconds=seconds_of(again, middle if math.isfinite(middle) else None),
+    )
+
+
 def asked_for(
     piece: Piece, facts: HeatFacts, tools: Tools, factor: TorchFactor, habit: Habit, setting: float
 ) -> dict[str, Any]:
@@ -120,6 +159,7 @@ def asked_for(
         "factor": round(factor.factor, 4),
         "spread": round(factor.spread, 4),
         "forms": facts.forms,
+        "bodies": facts.bodies,
     }
 
 
@@ -204,6 +244,7 @@ def _programme(scene: Scene, found: Followed, trace: Trace) -> tuple[StageShown,
                 side=stage.aim.side,
                 setting=stage.setting,
                 until=Until(sign=stage.until.kind, about=stage.until.about, word=stage.until.word),
+                see=see_words(piece, stage.until, purpose),
                 if_late=late_words(stage, seconds.high or spent[n]),
                 seconds=seconds,
                 # What is gathered does not lie as it is drawn: there is no place in the picture to point at.
@@ -377,10 +418,11 @@ def _peaks(setup: HeatSetup, trace: Trace, facts: HeatFacts, found: Followed) ->
 
 def _cells(setup: HeatSetup, trace: Trace, moments: list[int]) -> CellsShown:
     network = setup.network
-    t = np.rint(trace.t_c[moments]).astype(int)
+    of_parts = np.flatnonzero(network.node_of >= 0)
+    t = np.rint(trace.t_c[moments][:, of_parts]).astype(int)
     return CellsShown(
-        node=tuple(network.nodes[n] for n in network.node_of),
-        x_mm=tuple(round(float(one), 2) for one in network.drawn_x_mm),
-        y_mm=tuple(round(float(one), 2) for one in network.drawn_y_mm),
+        node=tuple(network.nodes[n] for n in network.node_of[of_parts]),
+        x_mm=tuple(round(float(one), 2) for one in network.drawn_x_mm[of_parts]),
+        y_mm=tuple(round(float(one), 2) for one in network.drawn_y_mm[of_parts]),
         c=tuple(tuple(int(value) for value in row) for row in t),
     )

@@ -12,7 +12,7 @@ from ..rules import Purpose
 
 Habit = Literal["best", "join", "even", "light"]
 Verdict = Literal["sure", "care", "luck", "never"]
-Spoils = Literal["slumps", "runs-again", "boils", "drops"]
+Spoils = Literal["slumps", "runs-again", "boils", "drops", "leans"]
 
 
 class Shown(BaseModel):
@@ -38,7 +38,8 @@ class Until(Shown):
 
 
 class StageShown(Shown):
-    """One thing to do with the flame until a sign is seen. `text` tells it whole, `if_late` what to do if the sign stays away.
+    """One thing to do with the flame until a sign is seen. `text` tells it whole, `see` the sign, `if_late` what to do if it
+    stays away.
 
     `marks` are where the flame stands in the picture: from which moment of the heat, s, at x and y, mm. It wanders as
     far as `reach_mm` from there.
@@ -50,6 +51,7 @@ class StageShown(Shown):
     side: Side
     setting: float
     until: Until
+    see: str = ""
     if_late: str
     seconds: Seconds
     marks: tuple[tuple[float, float, float], ...]
@@ -88,7 +90,7 @@ class SpoiltHands(Shown):
 class HandMark(Shown):
     """A hand that did not bring it off: what went wrong, of what, and when, s."""
 
-    kind: Literal["slumps", "runs-again", "boils", "drops", "spent", "too-cool"]
+    kind: Literal["slumps", "runs-again", "boils", "drops", "leans", "spent", "too-cool"]
     about: str | None
     seconds: float
 
@@ -175,6 +177,15 @@ class Help(Shown):
     text: str
 
 
+class NextOnes(Shown):
+    """What comes of the bodies after the first, one after another by the same programme, on the block that the one before has
+    warmed."""
+
+    verdict: Verdict
+    hands: Hands
+    seconds: Seconds | None
+
+
 class Peak(Shown):
     """How hot an earlier join became, °C, and how much cooler than the working temperature it stayed, °C."""
 
@@ -184,7 +195,9 @@ class Peak(Shown):
 
 
 class Rehearsal(Shown):
-    """One heat, rehearsed."""
+    """One heat, rehearsed: of `bodies` that are all alike the first. `after` is the heat whose warmth is still in the block, and
+    `block_k` what the block remembers of this one when its flame has gone and the next is laid down, K by its paces.
+    """
 
     format: Literal["eskel-rehearsal/2"] = "eskel-rehearsal/2"
     piece: str
@@ -215,6 +228,10 @@ class Rehearsal(Shown):
     factor: float
     spread: float
     forms: str
+    bodies: int = 1
+    next_ones: NextOnes | None = None
+    after: int | None = None
+    block_k: tuple[float, ...] = ()
     cells: CellsShown | None = None
     ball: BallShown | None = None
     habits: tuple[HabitTried, ...] = ()

@@ -7,7 +7,7 @@ from ..piece import Piece, base_id
 from ..rules import Purpose
 from ..units import celsius, difference, length
 from ._facts import SUPERHEAT_C
-from ._types import Habit, Hands, Verdict
+from ._types import Habit, Hands, NextOnes, Verdict
 
 _EVENTS = {
     "steam": "water boils off at {about}",
@@ -36,15 +36,27 @@ HABITS: dict[Habit, str] = {
 # What a part or a join does at its limit.
 GIVES = {"slumps": "slumps", "runs-again": "runs again"}
 _RUNS: dict[Purpose, str] = {
-    "solder": "until the bright line has run all along, then off at once",
-    "fuse": "until the edges flow into one another, then off at once",
-    "anneal": "until all of it has been in its range",
-    "ball": "until it has drawn up",
-    "melt": "until it is liquid and turns over",
+    "solder": "the bright line has run all along",
+    "fuse": "the edges flow into one another",
+    "anneal": "all of it has been in its range",
+    "ball": "it has drawn up",
+    "melt": "it is liquid and turns over",
 }
+_OFF = ("solder", "fuse")
 # From so far over its range an anneal is warned of.
 GRAIN_C = 60.0
 _TOO_LATE = 1.5
+_NUMBERS = {
+    2: "two",
+    3: "three",
+    4: "four",
+    5: "five",
+    6: "six",
+    7: "seven",
+    8: "eight",
+    9: "nine",
+    10: "ten",
+}
 _TENTHS = {3: "three", 4: "four", 5: "five", 6: "six", 7: "seven", 8: "eight", 9: "nine"}
 
 
@@ -62,7 +74,7 @@ def stage_text(piece: Piece, stage: Stage, seconds: str, purpose: Purpose) -> st
     side = " from below" if stage.aim.side == "below" else ""
     if stage.aim.kind == "dry":
         where = dry_words(piece, stage.aim)
-        return f"Dry the flux: {flame_words(stage.setting)}{side}, {where}, nearer by and by, until it is a white crust and still: {seconds}."
+        return f"Dry the flux: {flame_words(stage.setting)}{side}, {where}, nearer by and by, {until_words(piece, stage.until, purpose)}: {seconds}."
     nearer = ", coming nearer by and by" if stage.nearer > 0 else ""
     words = f"{aim_words(piece, stage.aim)}{side}, {flame_words(stage.setting)}{nearer}"
     return f"{words}, {until_words(piece, stage.until, purpose)}: {seconds}."
@@ -81,21 +93,29 @@ def flame_words(setting: float) -> str:
 
 
 def until_words(piece: Piece, sign: Sign, purpose: Purpose) -> str:
-    """Tell what ends a stage."""
+    """Tell what ends a stage, and that the flame goes off then."""
+    off = ", then off at once" if sign.kind == "runs" and purpose in _OFF else ""
+    return f"until {see_words(piece, sign, purpose)}{off}"
+
+
+def see_words(piece: Piece, sign: Sign, purpose: Purpose) -> str:
+    """Tell the sign that ends a stage, as it is seen."""
     about = title_of(piece, sign.about) if sign.about else ""
     match sign.kind:
         case "crust":
-            return "until the flux is a white crust and still"
+            return "the flux is a white crust and still"
         case "dark":
-            return "until the flux has turned dark"
+            return "the flux has turned dark"
         case "clear":
-            return f"until the flux{f' at {about}' if about else ''} is clear like glass"
+            return f"the flux{f' at {about}' if about else ''} is clear like glass"
         case "glow" if sign.coolest:
-            return f"until all of {about or 'it'} has shown {_the(sign.word)}"
+            return f"all of {about or 'it'} has shown {_the(sign.word)}"
         case "glow":
-            return f"until {about or 'it'} first shows {_the(sign.word)}"
+            return f"{about or 'it'} first shows {_the(sign.word)}"
+        case "range" if sign.word:
+            return f"all of {about or 'it'} has shown {_the(sign.word)}"
         case "range":
-            return f"until all of {about or 'it'} has been at {celsius(sign.c)}"
+            return f"all of {about or 'it'} has been in its annealing range"
         case _:
             return _RUNS[purpose]
 
@@ -211,6 +231,19 @@ def gathered_line(how: Gathered | None) -> str:
     if how.how == "melt":
         return f"It is reckoned as one charge in a crucible, about {length(how.across_mm, 0)} across when it has run together, {difference(SUPERHEAT_C)} over its liquidus to be poured."
     return f"It is reckoned as one charge, about {length(how.across_mm, 0)} across when it has run together."
+
+
+def next_line(bodies: int, following: NextOnes | None) -> str:
+    """Tell that bodies alike are done one after another, and how the next go on the warm block; nothing where there is one."""
+    if bodies < 2:
+        return ""
+    lead = f"There are {_NUMBERS.get(bodies, str(bodies))} alike, each in its turn."
+    if following is None:
+        return lead
+    share = f"{following.hands.well} of {following.hands.tried} hands do them well"
+    if following.seconds is None:
+        return f"{lead} On the warm block {share}."
+    return f"{lead} On the warm block the next take about {_count(following.seconds.likely)} s each; {share}."
 
 
 def verdict_lines(

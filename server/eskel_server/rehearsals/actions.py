@@ -5,14 +5,14 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from eskel_core.faults import refuse
-from eskel_core.piece import piece_object
+from eskel_core.piece import parse_piece, piece_object
 from eskel_server.accounts import Missing
 from eskel_server.pieces import document_of
 from eskel_server.pieces.actions import revise_piece
 from eskel_server.runs import has_record
-from eskel_server.workroom import Job
 
 from .models import LeftOutHeat
+from .queue import Job
 
 if TYPE_CHECKING:
     from eskel_server.pieces import PieceRow
@@ -22,6 +22,8 @@ def use_rehearsal(row: PieceRow, revision: int, job: Job) -> PieceRow:
     """Copy what a rehearsal found into a piece, as one change that can be undone."""
     from eskel_core.rehearsal import read_rehearsal, use
 
+    if job.state == "done" and "piece" in job.result:
+        return _use_whole(row, revision, job)
     if job.state != "done" or "rehearsal" not in job.result:
         raise refuse(
             "contradiction",
@@ -43,6 +45,25 @@ def use_rehearsal(row: PieceRow, revision: int, job: Job) -> PieceRow:
         )
     changed = use(piece, told)
     return revise_piece(row, revision, piece_object(changed), f"rehearsal of heat {told.heat_no} used")
+
+
+def _use_whole(row: PieceRow, revision: int, job: Job) -> PieceRow:
+    """Copy what was found of every heat into a piece that is the same but for its notes."""
+    from eskel_core.rehearsal import carry_over, without_credits
+
+    piece, rehearsed = document_of(row), parse_piece(job.result["piece"])
+    bare = {"notes": "", "rehearsals": ()}
+    if without_credits(piece.model_copy(update=bare)) != without_credits(rehearsed.model_copy(update=bare)):
+        raise refuse(
+            "contradiction",
+            "rehearsal",
+            piece.name,
+            "what is used was rehearsed with the piece as it stands",
+            "Rehearse it again.",
+        )
+    return revise_piece(
+        row, revision, piece_object(carry_over(piece, rehearsed)), "rehearsal of all heats used"
+    )
 
 
 def leave_out(record: int, left_out: bool) -> None:

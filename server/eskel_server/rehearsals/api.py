@@ -9,29 +9,51 @@ from ninja import Router, Schema
 
 from eskel_core.faults import Fault
 from eskel_core.heat import Light, glow_rgb, glow_word
-from eskel_core.rehearsal import Habit, Help, Rehearsal
+from eskel_core.rehearsal import Habit, Help, Rehearsal, Verdict
 from eskel_server.accounts import Faults
 from eskel_server.pieces import piece_of
 from eskel_server.pieces.views import PieceView, answer_with
-from eskel_server.workroom import Job, State, room
 
 from .actions import leave_out, use_rehearsal
 from .calibration import TorchLine, torch_lines
 from .queries import ask_for, job_of, stale_heats
+from .queue import Job, State
+from .queue import stop as stop_job
 
 router = Router(tags=["rehearsals"])
 GLOW_STEP_C = 20
 
 
 class Ask(Schema):
-    """A heat to rehearse, on which torch and surface (else the bench's), by which habit; or what would help."""
+    """A heat to rehearse, on which torch and surface (else the bench's), by which habit; what would help; or the whole piece, on
+    its own bench: then `heat_no` says nothing.
 
-    heat_no: int
-    kind: Literal["heat", "help"] = "heat"
+    What is asked for `behind` is worked out when nothing is left that is looked at.
+    """
+
+    heat_no: int = 1
+    kind: Literal["heat", "help", "piece"] = "heat"
     torch: str | None = None
     surface: str | None = None
     habit: Habit = "best"
     setting: float = 1.0
+    behind: bool = False
+
+
+class HeatOfWhole(Schema):
+    """What came of one heat of a piece: in how many of the hands that were tried it comes out well."""
+
+    heat_no: int
+    verdict: Verdict
+    well: int
+    tried: int
+
+
+class WholeView(Schema):
+    """Every heat of a piece, rehearsed: whether the plan and what was rehearsed agree."""
+
+    agreed: bool
+    heats: list[HeatOfWhole]
 
 
 class JobView(Schema):
@@ -43,6 +65,7 @@ class JobView(Schema):
     share: float
     rehearsal: Rehearsal | None = None
     help: tuple[Help, ...] = ()
+    whole: WholeView | None = None
     faults: tuple[Fault, ...] = ()
 
 
@@ -85,6 +108,7 @@ def _view(job: Job) -> JobView:
             "share": round(job.share, 3),
             "rehearsal": job.result.get("rehearsal"),
             "help": job.result.get("help", []),
+            "whole": job.result.get("whole"),
             "faults": job.faults,
         }
     )
@@ -95,7 +119,14 @@ def ask(request: HttpRequest, key: int, asked: Ask) -> JobView:
     """Ask for a rehearsal of a heat; what was worked out before is there at once."""
     return _view(
         ask_for(
-            piece_of(key), asked.kind, asked.heat_no, asked.torch, asked.surface, asked.habit, asked.setting
+            piece_of(key),
+            asked.kind,
+            asked.heat_no,
+            asked.torch,
+            asked.surface,
+            asked.habit,
+            asked.setting,
+            behind=asked.behind,
         )
     )
 
@@ -109,7 +140,7 @@ def look(request: HttpRequest, job: str) -> JobView:
 @router.post("/rehearsals/{job}/stop", response=ANSWERS, operation_id="stopRehearsal")
 def stop(request: HttpRequest, job: str) -> JobView:
     """Stop a rehearsal."""
-    return _view(room().stop(job) or job_of(job))
+    return _view(stop_job(job) or job_of(job))
 
 
 @router.post(

@@ -111,4 +111,6 @@ def _line(torch: str, rows: list[HeatAsLogged], left_out: set[int]) -> TorchLine
 
 
 def _logged(row: HeatAsLogged) -> LoggedHeat:
-    return LoggedHeat(row.low_s, row.likely_s, row.high_s, row.factor, row.spread, row.actual_s)
+    return LoggedHeat(
+        row.low_s, row.likely_s, row.high_s, row.factor, row.spread, row.actual_s, row.lit, row.sound
+    )

@@ -8,9 +8,9 @@ from eskel_core.piece import resolve_bench, write_piece
 from eskel_server.accounts import Missing
 from eskel_server.bench import bench_of
 from eskel_server.pieces import document_of, plan_of
-from eskel_server.workroom import Job, room
 
 from .calibration import factor_of
+from .queue import Job, ask, look
 
 if TYPE_CHECKING:
     from eskel_server.pieces import PieceRow
@@ -24,15 +24,23 @@ def ask_for(
     surface: str | None,
     habit: str,
     setting: float,
+    *,
+    behind: bool = False,
 ) -> Job:
-    """Ask for a rehearsal of a heat, or for what would help; names and notes of the piece do not matter to it."""
+    """Ask for a rehearsal of a heat or of all of them, or for what would help; names and notes of the piece do not matter to it."""
     piece = document_of(row)
     house, bench = bench_of(row.workshop)
     chosen = resolve_bench(bench, piece.bench)
+    plain = piece.model_copy(update={"notes": "", "rehearsals": ()})
+    if kind == "piece":
+        # All of it on its own bench, from nothing that was rehearsed before.
+        from eskel_core.rehearsal import without_credits
+
+        plain, torch, surface, heat_no, habit, setting = without_credits(plain), None, None, 0, "best", 1.0
     factor = factor_of(torch or chosen.torch or "")
     asked: dict[str, Any] = {
         "kind": kind,
-        "piece": write_piece(piece.model_copy(update={"notes": "", "rehearsals": ()})),
+        "piece": write_piece(plain),
         "house": house.model_dump_json(),
         "bench": bench.model_dump_json(),
         "heat_no": heat_no,
@@ -43,12 +51,12 @@ def ask_for(
         "factor": round(factor.factor, 4),
         "spread": round(factor.spread, 4),
     }
-    return room().ask(asked)
+    return ask(asked, behind=behind)
 
 
 def job_of(name: str) -> Job:
-    """Give a job; raise `Missing` where the desk has forgotten it."""
-    job = room().look(name)
+    """Give a job; raise `Missing` where it is not kept any more."""
+    job = look(name)
     if job is None:
         raise Missing("rehearsal", name)
     return job

@@ -14,8 +14,8 @@ from eskel_core.plan import CoolStep, HeatStep, PickleStep, PrepareStep, Step
 from eskel_server.accounts import Clash
 from eskel_server.pieces import document_of, plan_of
 
-from .models import ForetoldHeat, NoteRecord, OutcomeRecord, Run, StayRecord, StepRecord
-from .queries import marked, record_of, step_of
+from .models import ForetoldHeat, NoteRecord, OutcomeRecord, Run, SignRecord, StayRecord, StepRecord
+from .queries import LIT, marked, record_of, step_of
 
 if TYPE_CHECKING:
     from eskel_server.pieces import PieceRow
@@ -89,6 +89,39 @@ def record_outcome(run: Run, at: int, join: str, outcome: str) -> Run:
     now, record = timezone.now(), record_of(run)
     record.outcomes.filter(join=join, taken_back_at=None).update(taken_back_at=now)
     OutcomeRecord.objects.create(record=record, join=join, outcome=outcome, at=now)
+    return run
+
+
+@transaction.atomic
+def press_sign(run: Run, at: int, stage: int) -> Run:
+    """Record that the flame is lit (0), or that the sign of a stage of the heat's programme is seen; pressed twice it counts once."""
+    run = _going_at(run, at)
+    step = step_of(run)
+    stages = step.stages if isinstance(step, HeatStep) else ()
+    if not isinstance(step, HeatStep) or stage > len(stages):
+        raise Clash(
+            "sign",
+            stage,
+            "a sign is of a stage of the heat at hand",
+            "Look again at what the step asks.",
+        )
+    record = record_of(run)
+    seen = set(record.signs.filter(taken_back_at=None).values_list("stage", flat=True))
+    if stage not in seen:
+        if stage != LIT and LIT not in seen:
+            raise Clash("sign", stage, "signs count from the lit flame", "Press when the flame is lit.")
+        SignRecord.objects.create(record=record, stage=stage, at=timezone.now())
+    return run
+
+
+@transaction.atomic
+def take_back_sign(run: Run, at: int) -> Run:
+    """Take back the sign that was pressed last in the heat at which the run stands."""
+    run = _going_at(run, at)
+    last = record_of(run).signs.filter(taken_back_at=None).order_by("-at", "-pk").first()
+    if last is not None:
+        last.taken_back_at = timezone.now()
+        last.save(update_fields=["taken_back_at"])
     return run
 
 
@@ -169,6 +202,7 @@ def _foretell(record: StepRecord, step: HeatStep) -> None:
         high_s=told.high_s,
         factor=told.factor,
         spread=told.spread,
+        stages=len(step.stages),
     )
 
 

@@ -12,7 +12,17 @@ from eskel_core.log import Outcome
 from eskel_server.accounts import Faults, Unreadable
 from eskel_server.pieces import piece_of
 
-from .actions import advance, go_back, record_outcome, start_run, stop_run, take_back_outcome, write_note
+from .actions import (
+    advance,
+    go_back,
+    press_sign,
+    record_outcome,
+    start_run,
+    stop_run,
+    take_back_outcome,
+    take_back_sign,
+    write_note,
+)
 from .models import Run
 from .queries import marked, run_of, runs_of
 from .views import Rail, RunView, rail_of, view_of
@@ -46,6 +56,12 @@ class OutcomeOf(AtStep):
 
     join: str
     outcome: Outcome
+
+
+class SignOf(AtStep):
+    """A sign that is seen: 0 that the flame is lit, else that of so many stages of the heat's programme."""
+
+    stage: int = Field(ge=0, le=100)
 
 
 class NoteOn(AtStep):
@@ -100,6 +116,18 @@ def outcome(request: HttpRequest, key: int, said: OutcomeOf) -> RunView:
 def outcome_back(request: HttpRequest, key: int, step: AtStep) -> RunView:
     """Take the last outcome back."""
     return view_of(take_back_outcome(run_of(key), step.at))
+
+
+@router.post("/runs/{int:key}/sign", response=ANSWERS, operation_id="pressSign", by_alias=True)
+def sign(request: HttpRequest, key: int, seen: SignOf) -> RunView:
+    """Record that the flame is lit, or that a sign is seen."""
+    return view_of(press_sign(run_of(key), seen.at, seen.stage))
+
+
+@router.post("/runs/{int:key}/sign/back", response=ANSWERS, operation_id="takeBackSign", by_alias=True)
+def sign_back(request: HttpRequest, key: int, step: AtStep) -> RunView:
+    """Take the last sign back."""
+    return view_of(take_back_sign(run_of(key), step.at))
 
 
 @router.post("/runs/{int:key}/note", response=ANSWERS, operation_id="noteOnStep", by_alias=True)

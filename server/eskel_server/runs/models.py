@@ -95,6 +95,28 @@ class NoteRecord(models.Model):
         return self.text[:40]
 
 
+class SignRecord(models.Model):
+    """A sign that was pressed in a heat: 0 that the flame is lit, else the sign of so many stages of its programme."""
+
+    record = models.ForeignKey(StepRecord, on_delete=models.CASCADE, related_name="signs")
+    stage = models.PositiveIntegerField()
+    at = models.DateTimeField()
+    taken_back_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ("at", "pk")
+        constraints = (
+            models.UniqueConstraint(
+                fields=("record", "stage"),
+                condition=models.Q(taken_back_at=None),
+                name="one_sign_stands_of_a_stage",
+            ),
+        )
+
+    def __str__(self) -> str:
+        return f"sign {self.stage} at {self.at:%H:%M:%S}"
+
+
 class OutcomeRecord(models.Model):
     """How a join came out of its heat; a word that was taken back, or replaced, says when."""
 
@@ -130,6 +152,7 @@ class ForetoldHeat(models.Model):
     high_s = models.FloatField(null=True)
     factor = models.FloatField()
     spread = models.FloatField()
+    stages = models.PositiveIntegerField(default=0)
 
     class Meta:
         indexes: ClassVar = [models.Index(fields=("torch", "-record"), name="heats_by_torch")]

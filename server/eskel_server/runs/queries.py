@@ -7,7 +7,7 @@ from datetime import datetime
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
-from django.db.models import CharField, Count, Q
+from django.db.models import CharField, Count, Prefetch, Q
 from django.db.models.functions import MD5, Cast
 
 from eskel_core.faults import Refused, refuse
@@ -21,6 +21,9 @@ if TYPE_CHECKING:
     from .models import ForetoldHeat, Run, StepRecord
 
 MOST_HEATS = 200
+# The first sign of a heat: the flame is lit.
+LIT = 0
+_SOUND: dict[str, bool] = {word.outcome: word.sound for word in OUTCOMES}
 
 
 @dataclass(frozen=True)
@@ -40,7 +43,9 @@ class RunLine:
 
 @dataclass(frozen=True)
 class HeatAsLogged:
-    """A heat that was foretold and then carried out, times in s."""
+    """A heat that was foretold and then carried out, times in s, from the lit flame where that was told (`lit`), to the last
+    sign; `sound` says whether every join came out sound.
+    """
 
     record: int
     piece_name: str
@@ -53,6 +58,8 @@ class HeatAsLogged:
     factor: float
     spread: float
     actual_s: float
+    lit: bool
+    sound: bool
 
 
 def runs_of() -> QuerySet[Run]:
@@ -129,7 +136,7 @@ def logged_heats(torch: str | None = None) -> dict[str, list[HeatAsLogged]]:
         .exclude(record__ended_at=None)
         .select_related("record__run")
         .defer("record__run__plan", "record__run__document")
-        .prefetch_related("record__stays")
+        .prefetch_related("record__stays", standing_signs(), standing_outcomes())
         .order_by("-record_id")
     )
     named = rows.order_by("torch").values_list("torch", flat=True).distinct()
@@ -137,11 +144,31 @@ def logged_heats(torch: str | None = None) -> dict[str, list[HeatAsLogged]]:
     return {one: [_heat(row) for row in reversed(rows.filter(torch=one)[:MOST_HEATS])] for one in torches}
 
 
+def standing_signs() -> Prefetch[str]:
+    """Read with foretold heats the signs that were pressed and not taken back, in their order."""
+    from .models import SignRecord
+
+    return Prefetch("record__signs", queryset=SignRecord.objects.filter(taken_back_at=None))
+
+
+def standing_outcomes() -> Prefetch[str]:
+    """Read with foretold heats the outcomes that stand."""
+    from .models import OutcomeRecord
+
+    return Prefetch("record__outcomes", queryset=OutcomeRecord.objects.filter(taken_back_at=None))
+
+
 def _heat(row: ForetoldHeat) -> HeatAsLogged:
     record = row.record
+    signs = {one.stage: one.at for one in record.signs.all()}
+    outcomes = list(record.outcomes.all())
+    lit = signs.pop(LIT, None)
+    # Where the last sign was not pressed, the heat ended when it was first said how it came out.
+    said = min((one.at for one in outcomes), default=record.ended_at)
+    end = signs.get(row.stages, said) if row.stages else said
     # A step that was gone back to is timed by the last stay at it.
     entered = max((stay.entered_at for stay in record.stays.all()), default=record.started_at)
-    took = (record.ended_at - entered).total_seconds() if record.ended_at else 0.0
+    took = (end - (lit or entered)).total_seconds() if end else 0.0
     return HeatAsLogged(
         record=record.pk,
         piece_name=row.record.run.piece_name,
@@ -154,6 +181,8 @@ def _heat(row: ForetoldHeat) -> HeatAsLogged:
         factor=row.factor,
         spread=row.spread,
         actual_s=took,
+        lit=lit is not None,
+        sound=all(_SOUND[one.outcome] for one in outcomes),
     )
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from django.db.models import Prefetch
 from django.utils import timezone
@@ -14,12 +14,13 @@ from eskel_core.picture import Picture
 from eskel_core.piece import piece_from_object, resolve_house
 from eskel_core.plan import Caution, HeatStep, PickleStep, Plan, Step
 from eskel_core.rules import over_pickle
+from eskel_core.run import told_anew
 from eskel_server.accounts import Unreadable
 from eskel_server.bench import bench_of
 from eskel_server.pieces import picture_of
 
 from .models import OutcomeRecord, Run, StepRecord
-from .queries import plan_of_run, step_of
+from .queries import LIT, plan_of_run, record_of, step_of
 
 UNREADABLE = "What was kept of this run cannot be read"
 
@@ -48,6 +49,24 @@ class RecordView(Schema):
     outcomes: list[OutcomeView]
 
 
+class SignView(Schema):
+    """A sign that was pressed: 0 that the flame is lit, else that of so many stages."""
+
+    stage: int
+    at: datetime
+
+
+class FlameView(Schema):
+    """The flame of a heat whose programme was rehearsed: the signs pressed, which comes next (None: all are seen), and what the
+    signs say of today: when the heat is likely to be done, and that in words.
+    """
+
+    signs: list[SignView]
+    next: int | None
+    done_at: datetime | None
+    today: str
+
+
 class RunView(Schema):
     """A run: where it stands, what it asks now, and everything so far. `now` is the server's clock."""
 
@@ -57,6 +76,7 @@ class RunView(Schema):
     state: str
     position: int
     step: Step
+    flame: FlameView | None
     next_text: str
     cautions: list[Caution]
     heats: int
@@ -102,6 +122,7 @@ def view_of(run: Run) -> RunView:
         state=run.state,
         position=run.position,
         step=step,
+        flame=_flame(run, step),
         next_text=_next_text(plan, run.position),
         cautions=[caution for caution in plan.cautions if caution.step == step.n],
         heats=sum(1 for one in plan.steps if isinstance(one, HeatStep)),
@@ -112,6 +133,29 @@ def view_of(run: Run) -> RunView:
         started_at=run.started_at,
         ended_at=run.ended_at,
         now=timezone.now(),
+    )
+
+
+_WHAT = {"anneal": "is annealed", "fuse": "fuses", "ball": "is drawn up", "melt": "is molten"}
+
+
+def _flame(run: Run, step: Step) -> FlameView | None:
+    """Tell how far a heat is by its signs; nothing of a heat that was not rehearsed."""
+    if not isinstance(step, HeatStep) or not step.stages:
+        return None
+    pressed = {one.stage: one.at for one in record_of(run).signs.filter(taken_back_at=None)}
+    lit = pressed.get(LIT)
+    last = max(pressed, default=-1)
+    seconds = [stage.likely_s for stage in step.stages]
+    today = None
+    if lit is not None:
+        since = {stage - 1: (at - lit).total_seconds() for stage, at in pressed.items() if stage != LIT}
+        today = told_anew(seconds, since, _WHAT.get(step.purpose, "runs"))
+    return FlameView(
+        signs=[SignView(stage=stage, at=at) for stage, at in sorted(pressed.items())],
+        next=None if last == len(step.stages) else last + 1,
+        done_at=None if today is None else pressed[last] + timedelta(seconds=today.left_s),
+        today="" if today is None else today.words,
     )
 
 

@@ -15,7 +15,6 @@ from typing import Any, Protocol
 from eskel_core.faults import Refused
 from eskel_server.edge import current_visit
 
-from .desk import Desk, Job
 from .room import Broken, Room, TooLong
 from .tasks import Outcome
 
@@ -28,15 +27,6 @@ class Way(Protocol):
 
     def do(self, kind: str, *asked: Any, limit_s: float) -> Any:
         """Have a task carried out and wait for it; raise `Refused`, `TooLong` or `Broken`."""
-
-    def ask(self, asked: dict[str, Any]) -> Job:
-        """Ask the desk for a rehearsal; the same one again is the same job."""
-
-    def look(self, name: str) -> Job | None:
-        """Give a job by its name."""
-
-    def stop(self, name: str) -> Job | None:
-        """Stop a job."""
 
 
 @lru_cache(maxsize=1)
@@ -76,18 +66,6 @@ class Near:
         visit.forget(leave)
         return _given(told[0])
 
-    def ask(self, asked: dict[str, Any]) -> Job:
-        """Ask for a rehearsal."""
-        return self.room.desk.ask(asked)
-
-    def look(self, name: str) -> Job | None:
-        """Give a job."""
-        return self.room.desk.look(name)
-
-    def stop(self, name: str) -> Job | None:
-        """Stop a job."""
-        return self.room.desk.stop(name)
-
 
 class Far:
     """The shared workroom, through its socket: a connection for each question, so that hanging up ends the work."""
@@ -97,24 +75,9 @@ class Far:
 
     def do(self, kind: str, *asked: Any, limit_s: float) -> Any:
         """Carry a task out."""
-        return _given(self._asked("do", (kind, asked, limit_s)))
+        return _given(self._asked(kind, asked, limit_s))
 
-    def ask(self, asked: dict[str, Any]) -> Job:
-        """Ask for a rehearsal."""
-        job: Job = _given(self._asked("ask", asked))
-        return job
-
-    def look(self, name: str) -> Job | None:
-        """Give a job."""
-        job: Job | None = _given(self._asked("look", name))
-        return job
-
-    def stop(self, name: str) -> Job | None:
-        """Stop a job."""
-        job: Job | None = _given(self._asked("stop", name))
-        return job
-
-    def _asked(self, what: str, asked: Any) -> Outcome:
+    def _asked(self, kind: str, asked: tuple[Any, ...], limit_s: float) -> Outcome:
         visit = current_visit()
         try:
             with self._connected() as connection:
@@ -127,7 +90,7 @@ class Far:
 
                 with line:
                     visit.on_over(hang_up)
-                    connection.send((what, asked))
+                    connection.send((kind, asked, limit_s))
                     answer: Outcome = connection.recv()
                     visit.forget(hang_up)
                     return answer
@@ -174,11 +137,7 @@ def serve(path: str, key: bytes) -> None:
 
 def _attend(shared: Room, connection: Connection) -> None:
     with suppress(OSError, EOFError), connection:
-        what, asked = connection.recv()
-        if what != "do":
-            connection.send(("done", _at_desk(shared.desk, what, asked)))
-            return
-        kind, texts, limit_s = asked
+        kind, texts, limit_s = connection.recv()
 
         def tell(outcome: Outcome) -> None:
             with suppress(OSError, ValueError):
@@ -190,13 +149,3 @@ def _attend(shared: Room, connection: Connection) -> None:
             connection.recv()
         finally:
             shared.leave(kind, texts, tell)
-
-
-def _at_desk(desk: Desk, what: str, asked: Any) -> Job | None:
-    match what:
-        case "ask":
-            return desk.ask(asked)
-        case "look":
-            return desk.look(asked)
-        case _:
-            return desk.stop(asked)

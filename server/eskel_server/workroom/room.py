@@ -13,12 +13,11 @@ from typing import Any
 
 from pebble import ProcessExpired, ProcessPool
 
-from .desk import Desk
 from .tasks import Outcome, begin, carry_out
 
 MOST_KEPT = 120
 WORKERS = 2
-_PRELOADED = ["eskel_server.workroom.tasks", "eskel_core.rehearsal"]
+_PRELOADED = ["eskel_server.workroom.tasks"]
 
 Key = tuple[str, tuple[Any, ...]]
 
@@ -55,7 +54,6 @@ class Room:
     """A workroom in this process: its pool begins with the first task."""
 
     def __init__(self, workers: int = WORKERS) -> None:
-        self.desk = Desk(forkserver)
         self._workers = workers
         # Entered anew by what is told at once: a task may have ended before anyone listens for its end.
         self._lock = threading.RLock()
@@ -94,7 +92,6 @@ class Room:
         """End every process."""
         with self._lock:
             pool, self._pool = self._pool, None
-        self.desk.close()
         if pool is not None:
             pool.stop()
             pool.join()

@@ -168,6 +168,13 @@ export const recordOutcome = (run: RunView, join: string, outcome: RunView["word
 export const takeBackOutcome = (run: RunView) =>
   post("/api/runs/{key}/outcome/back", { ...inRun(run), body: { at: run.position } });
 
+/** Say that the flame is lit (0), or that the sign of a stage is seen. */
+export const pressSign = (run: RunView, stage: number) =>
+  post("/api/runs/{key}/sign", { ...inRun(run), body: { at: run.position, stage } });
+
+export const takeBackSign = (run: RunView) =>
+  post("/api/runs/{key}/sign/back", { ...inRun(run), body: { at: run.position } });
+
 /** Write a note; `was` is the one that the writer saw, so that one written elsewhere meanwhile is kept beside it. */
 export const writeNote = (run: RunView, at: number, note: string, was: string) =>
   post("/api/runs/{key}/note", { ...inRun(run), body: { at, note, was } });

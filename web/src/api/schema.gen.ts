@@ -580,6 +580,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{key}/sign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign
+         * @description Record that the flame is lit, or that a sign is seen.
+         */
+        post: operations["pressSign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{key}/sign/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign Back
+         * @description Take the last sign back.
+         */
+        post: operations["takeBackSign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{key}/note": {
         parameters: {
             query?: never;
@@ -2147,7 +2187,8 @@ export interface components {
          * HeatStep
          * @description A heat. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
          *
-         *     `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling.
+         *     `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling. `stages` is the
+         *     programme that was rehearsed, where one was; its sentences are those of the step.
          */
         HeatStep: {
             /** N */
@@ -2210,6 +2251,11 @@ export interface components {
              */
             signs: components["schemas"]["Sign"][];
             rehearsed?: components["schemas"]["LikelyTime"] | null;
+            /**
+             * Stages
+             * @default []
+             */
+            stages: components["schemas"]["StageTold"][];
         };
         /**
          * InspectStep
@@ -2726,6 +2772,8 @@ export interface components {
          *     Times in s, low with a strong torch, high with a weak one, null where it never comes to that; `settles_c` is where
          *     the work settles when it never flows, °C; `above_700_s` how long silver with copper in it is above 700 °C in air;
          *     `solders` are those that it was rehearsed with; `factor` and `spread` (of its logarithm) are the torch's that it was reckoned with; `forms` names the forms that it was rehearsed with.
+         *     `stages` is its programme, `well` of `tried` the hands in which that comes out well. Of `bodies` alike that are done one after
+         *     another it is the first; each further one takes `seconds_next`, laying it down and all.
          */
         RehearsedHeat: {
             /**
@@ -2774,6 +2822,56 @@ export interface components {
              * @default
              */
             forms: string;
+            /**
+             * Stages
+             * @default []
+             */
+            stages: components["schemas"]["RehearsedStage"][];
+            /**
+             * Well
+             * @default 0
+             */
+            well: number;
+            /**
+             * Tried
+             * @default 0
+             */
+            tried: number;
+            /**
+             * Bodies
+             * @default 1
+             */
+            bodies: number;
+            /** Seconds Next */
+            seconds_next?: number | null;
+        };
+        /**
+         * RehearsedStage
+         * @description One thing to do with the flame: `text` whole, `see` what ends it, `if_late` what to do if that stays away.
+         *
+         *     Times in s, from the stage's begin: likely, and between which the hands of nine in ten are.
+         */
+        RehearsedStage: {
+            /** Text */
+            text: string;
+            /**
+             * Sign
+             * @enum {string}
+             */
+            sign: "crust" | "dark" | "clear" | "glow" | "range" | "spins" | "size" | "runs" | "count";
+            /** See */
+            see: string;
+            /**
+             * If Late
+             * @default
+             */
+            if_late: string;
+            /** Seconds Low */
+            seconds_low?: number | null;
+            /** Seconds Likely */
+            seconds_likely: number;
+            /** Seconds High */
+            seconds_high?: number | null;
         };
         /**
          * RuledOut
@@ -2828,6 +2926,26 @@ export interface components {
             volume_mm3: number;
             /** Mass G */
             mass_g: number;
+        };
+        /**
+         * StageTold
+         * @description A stage of a rehearsed heat: what to do, the sign that ends it, and what to do if that stays away; its time, s.
+         */
+        StageTold: {
+            /** Text */
+            text: string;
+            /** Sign */
+            sign: string;
+            /** See */
+            see: string;
+            /** If Late */
+            if_late: string;
+            /** Low S */
+            low_s: number | null;
+            /** Likely S */
+            likely_s: number;
+            /** High S */
+            high_s: number | null;
         };
         /**
          * Totals
@@ -3676,6 +3794,21 @@ export interface components {
             caution: string | null;
         };
         /**
+         * FlameView
+         * @description The flame of a heat whose programme was rehearsed: the signs pressed, which comes next (None: all are seen), and what the
+         *     signs say of today: when the heat is likely to be done, and that in words.
+         */
+        FlameView: {
+            /** Signs */
+            signs: components["schemas"]["SignView"][];
+            /** Next */
+            next: number | null;
+            /** Done At */
+            done_at: string | null;
+            /** Today */
+            today: string;
+        };
+        /**
          * OutcomeView
          * @description How a join came out of its heat.
          */
@@ -3755,6 +3888,7 @@ export interface components {
             position: number;
             /** Step */
             step: components["schemas"]["PrepareStep"] | components["schemas"]["WorkStep"] | components["schemas"]["HeatStep"] | components["schemas"]["CoolStep"] | components["schemas"]["PickleStep"] | components["schemas"]["InspectStep"];
+            flame: components["schemas"]["FlameView"] | null;
             /** Next Text */
             next_text: string;
             /** Cautions */
@@ -3780,6 +3914,19 @@ export interface components {
              * Format: date-time
              */
             now: string;
+        };
+        /**
+         * SignView
+         * @description A sign that was pressed: 0 that the flame is lit, else that of so many stages.
+         */
+        SignView: {
+            /** Stage */
+            stage: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * Start
@@ -3829,6 +3976,16 @@ export interface components {
              * @enum {string}
              */
             outcome: "flowed" | "short" | "did-not-flow" | "flooded" | "moved" | "opened-another" | "melted";
+        };
+        /**
+         * SignOf
+         * @description A sign that is seen: 0 that the flame is lit, else that of so many stages of the heat's programme.
+         */
+        SignOf: {
+            /** At */
+            at: number;
+            /** Stage */
+            stage: number;
         };
         /**
          * NoteOn
@@ -3959,7 +4116,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "slumps" | "runs-again" | "boils" | "drops" | "spent" | "too-cool";
+            kind: "slumps" | "runs-again" | "boils" | "drops" | "leans" | "spent" | "too-cool";
             /** About */
             about: string | null;
             /** Seconds */
@@ -3983,6 +4140,23 @@ export interface components {
              * @default []
              */
             marks: components["schemas"]["HandMark"][];
+        };
+        /**
+         * HeatOfWhole
+         * @description What came of one heat of a piece: in how many of the hands that were tried it comes out well.
+         */
+        HeatOfWhole: {
+            /** Heat No */
+            heat_no: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "sure" | "care" | "luck" | "never";
+            /** Well */
+            well: number;
+            /** Tried */
+            tried: number;
         };
         /**
          * Help
@@ -4029,6 +4203,7 @@ export interface components {
              * @default []
              */
             help: components["schemas"]["Help"][];
+            whole?: components["schemas"]["WholeView"] | null;
             /**
              * Faults
              * @default []
@@ -4063,6 +4238,20 @@ export interface components {
             band?: components["schemas"]["SeenBand"] | null;
         };
         /**
+         * NextOnes
+         * @description What comes of the bodies after the first, one after another by the same programme, on the block that the one before has
+         *     warmed.
+         */
+        NextOnes: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "sure" | "care" | "luck" | "never";
+            hands: components["schemas"]["Hands"];
+            seconds: components["schemas"]["Seconds"] | null;
+        };
+        /**
          * Peak
          * @description How hot an earlier join became, °C, and how much cooler than the working temperature it stayed, °C.
          */
@@ -4076,7 +4265,8 @@ export interface components {
         };
         /**
          * Rehearsal
-         * @description One heat, rehearsed.
+         * @description One heat, rehearsed: of `bodies` that are all alike the first. `after` is the heat whose warmth is still in the block, and
+         *     `block_k` what the block remembers of this one when its flame has gone and the next is laid down, K by its paces.
          */
         Rehearsal: {
             /**
@@ -4152,6 +4342,19 @@ export interface components {
             spread: number;
             /** Forms */
             forms: string;
+            /**
+             * Bodies
+             * @default 1
+             */
+            bodies: number;
+            next_ones?: components["schemas"]["NextOnes"] | null;
+            /** After */
+            after?: number | null;
+            /**
+             * Block K
+             * @default []
+             */
+            block_k: number[];
             cells?: components["schemas"]["CellsShown"] | null;
             ball?: components["schemas"]["BallShown"] | null;
             /**
@@ -4210,13 +4413,14 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "slumps" | "runs-again" | "boils" | "drops";
+            kind: "slumps" | "runs-again" | "boils" | "drops" | "leans";
             /** Count */
             count: number;
         };
         /**
          * StageShown
-         * @description One thing to do with the flame until a sign is seen. `text` tells it whole, `if_late` what to do if the sign stays away.
+         * @description One thing to do with the flame until a sign is seen. `text` tells it whole, `see` the sign, `if_late` what to do if it
+         *     stays away.
          *
          *     `marks` are where the flame stands in the picture: from which moment of the heat, s, at x and y, mm. It wanders as
          *     far as `reach_mm` from there.
@@ -4239,6 +4443,11 @@ export interface components {
             /** Setting */
             setting: number;
             until: components["schemas"]["Until"];
+            /**
+             * See
+             * @default
+             */
+            see: string;
             /** If Late */
             if_late: string;
             seconds: components["schemas"]["Seconds"];
@@ -4288,18 +4497,34 @@ export interface components {
             word?: string | null;
         };
         /**
+         * WholeView
+         * @description Every heat of a piece, rehearsed: whether the plan and what was rehearsed agree.
+         */
+        WholeView: {
+            /** Agreed */
+            agreed: boolean;
+            /** Heats */
+            heats: components["schemas"]["HeatOfWhole"][];
+        };
+        /**
          * Ask
-         * @description A heat to rehearse, on which torch and surface (else the bench's), by which habit; or what would help.
+         * @description A heat to rehearse, on which torch and surface (else the bench's), by which habit; what would help; or the whole piece, on
+         *     its own bench: then `heat_no` says nothing.
+         *
+         *     What is asked for `behind` is worked out when nothing is left that is looked at.
          */
         Ask: {
-            /** Heat No */
+            /**
+             * Heat No
+             * @default 1
+             */
             heat_no: number;
             /**
              * Kind
              * @default heat
              * @enum {string}
              */
-            kind: "heat" | "help";
+            kind: "heat" | "help" | "piece";
             /** Torch */
             torch?: string | null;
             /** Surface */
@@ -4315,6 +4540,11 @@ export interface components {
              * @default 1
              */
             setting: number;
+            /**
+             * Behind
+             * @default false
+             */
+            behind: boolean;
         };
         /**
          * Use
@@ -4364,7 +4594,7 @@ export interface components {
             /** Wild */
             wild: boolean;
             /** Why Not */
-            why_not: ("clicked-through" | "interrupted") | null;
+            why_not: ("no-flame" | "failed" | "clicked-through" | "interrupted") | null;
             /** Left Out */
             left_out: boolean;
         };
@@ -5929,6 +6159,130 @@ export interface operations {
         };
     };
     takeBackOutcome: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtStep"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    pressSign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignOf"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    takeBackSign: {
         parameters: {
             query?: never;
             header?: never;

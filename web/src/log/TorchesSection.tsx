@@ -8,6 +8,8 @@ import { leaveHeatOut, useTorches } from "../rehearsal/queries";
 import { sayDay } from "./words";
 
 const WHY_NOT: Record<NonNullable<LoggedLine["why_not"]>, string> = {
+  "no-flame": "its clock began with no flame: does not count",
+  failed: "it failed: does not count",
   "clicked-through": "clicked through: does not count",
   interrupted: "far too long: does not count",
 };

@@ -4,6 +4,7 @@ import { optionsOf, Select } from "../parts/Select";
 import { saySeconds } from "../parts/words";
 import { VERDICTS } from "./Compare";
 import { type Chosen, useJob } from "./queries";
+import { WholePiece } from "./WholePiece";
 
 export type ChoicesProps = {
   view: PieceView;
@@ -23,8 +24,8 @@ const HABITS = optionsOf<Habit>({
 });
 const settingWords = (setting: number) =>
   setting === 1 ? "full flame" : `flame at ${String(Math.round(setting * 10))} tenths`;
-const AHEAD_MS = 1500;
-const box = "min-h-10 max-w-44 rounded-md border border-hair bg-raised px-2 text-[15px]";
+const AHEAD = { behind: true, every: 1500 };
+const box = "min-h-10 max-w-33 rounded-md border border-hair bg-raised px-2 text-[15px]";
 
 /** Which heat, with which torch and tip, on what, by which programme or habit. */
 export function Choices({ view, heats, stale, chosen, ahead, onChoose }: ChoicesProps) {
@@ -86,6 +87,7 @@ export function Choices({ view, heats, stale, chosen, ahead, onChoose }: Choices
           onChoose={(to) => onChoose({ setting: Number(to) })}
         />
       )}
+      {heats.length > 1 && <WholePiece key={view.id} view={view} />}
     </div>
   );
 }
@@ -94,7 +96,7 @@ type HeatNoteProps = { view: PieceView; heat: HeatStep; stale: number[]; chosen:
 
 /** What is known of a heat: its rehearsal's verdict and time as soon as they are there, else its grade. */
 function HeatNote({ view, heat, stale, chosen, ahead }: HeatNoteProps) {
-  const { job } = useJob(view, "heat", { ...chosen, heat_no: heat.heat_no }, ahead, AHEAD_MS);
+  const { job } = useJob(view, "heat", { ...chosen, heat_no: heat.heat_no }, ahead, AHEAD);
   const found = job?.rehearsal;
   const words = stale.includes(heat.heat_no)
     ? "out of date"

@@ -31,7 +31,7 @@ function Tried({ rows }: { rows: Row[] }) {
   return (
     <ul className="mt-1">
       {rows.map((row) => (
-        <li key={row.key} className="grid grid-cols-[1.6rem_1fr] py-1 text-[16px] leading-snug">
+        <li key={row.key} className="grid grid-cols-[1.6rem_1fr] py-0.5 text-[16px] leading-snug">
           <span
             className={`font-bold ${VERDICTS[row.verdict].look}`}
             role="img"

@@ -105,6 +105,7 @@ const FAILS: Record<Failed["kind"], string> = {
   "runs-again": "runs again",
   boils: "flux boils",
   drops: "lets go",
+  leans: "leans over",
   spent: "flux spent",
   "too-cool": "too cool",
 };

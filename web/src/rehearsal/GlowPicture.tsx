@@ -27,7 +27,7 @@ export function GlowPicture({ picture, rehearsal, glow, seconds, footprint_mm, s
   const parts = picture.parts.filter((part) => spots.has(part.node));
   const box = boxOf(parts);
   const unit = Math.max(box.width / (size[0] - 24), box.height / (size[1] - 24), 0.001);
-  const flame = flameAt(rehearsal, seconds);
+  const flame = flameAt(rehearsal, seconds, [box.width / 2, box.height / 2]);
   const margin = 12 * unit;
   return (
     <svg

@@ -14,7 +14,7 @@ import { GlowPicture } from "./GlowPicture";
 import { HandsShare } from "./HandsShare";
 import { eventsUntil, glowWord, seamsAt, stageAt } from "./moments";
 import { Progress } from "./Progress";
-import { type Chosen, copyRehearsal, type Light, useGlow, useJob, useStale } from "./queries";
+import { type Chosen, copyRehearsal, FIRST, type Light, useGlow, useJob, useStale } from "./queries";
 import { StageLine } from "./StageLine";
 import { TimeBar } from "./TimeBar";
 
@@ -29,13 +29,7 @@ export function RehearsalBand({ view }: RehearsalBandProps) {
   const heats = heatsOf(view.plan);
   const band = useRef<HTMLDivElement>(null);
   const seen = useSeen(band);
-  const [chosen, setChosen] = useState<Chosen>({
-    heat_no: 1,
-    torch: null,
-    surface: null,
-    habit: "best",
-    setting: 1,
-  });
+  const [chosen, setChosen] = useState<Chosen>(FIRST);
   const heat = heats.find((one) => one.heat_no === chosen.heat_no) ?? heats[0];
   return (
     <div ref={band}>
@@ -150,9 +144,9 @@ function Told({ view, rehearsal, job, chosen, isStale }: ToldProps) {
     <div>
       <Verdict view={view} rehearsal={rehearsal} job={job} isStale={isStale} />
       <div className="mt-2 grid grid-cols-[1fr_400px] gap-6">
-        <Curves rehearsal={rehearsal} seconds={seconds} width={760} height={236} onSeconds={setSeconds} />
+        <Curves rehearsal={rehearsal} seconds={seconds} width={760} height={214} onSeconds={setSeconds} />
         <div className="flex flex-col">
-          <div className="h-[182px] rounded-md border border-hair bg-sunk">
+          <div className="h-[160px] rounded-md border border-hair bg-sunk">
             {rehearsal.ball ? (
               <BallPicture rehearsal={rehearsal} glow={glow} seconds={seconds} />
             ) : (
@@ -162,7 +156,7 @@ function Told({ view, rehearsal, job, chosen, isStale }: ToldProps) {
                 glow={glow}
                 seconds={seconds}
                 footprint_mm={torch?.footprint_mm ?? 8}
-                size={[398, 180]}
+                size={[398, 158]}
               />
             )}
           </div>

@@ -34,14 +34,22 @@ export function stageAt(rehearsal: Rehearsal, seconds: number): number {
   return rehearsal.programme.length - 1;
 }
 
-/** Where the flame stands at a time, mm: it goes round its mark, once in about two seconds. */
-export function flameAt(rehearsal: Rehearsal, seconds: number): [number, number] | null {
+/**
+ * Where the flame stands at a time, mm: it goes round its mark, once in about two seconds, along and across no farther than
+ * `most` (half of the work's own length and height).
+ */
+export function flameAt(
+  rehearsal: Rehearsal,
+  seconds: number,
+  most: readonly [number, number] = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY],
+): [number, number] | null {
   const stage = rehearsal.programme[stageAt(rehearsal, seconds)];
   if (!stage) return null;
   const mark = [...stage.marks].reverse().find(([from]) => from <= seconds + 1e-9) ?? stage.marks[0];
   if (!mark) return null;
   const turn = seconds * Math.PI;
-  return [mark[1] + stage.reach_mm * Math.cos(turn), mark[2] + stage.reach_mm * Math.sin(turn)];
+  const [along, across] = most.map((one) => Math.min(stage.reach_mm, one)) as [number, number];
+  return [mark[1] + along * Math.cos(turn), mark[2] + across * Math.sin(turn)];
 }
 
 /** The colour of the glow at a temperature, between the steps of the table. */

@@ -15,13 +15,18 @@ export type Light = "dark" | "dim" | "daylight";
 const LOOK_EVERY_MS = 350;
 const isUnderWay = (job?: Job) => job?.state === "waiting" || job?.state === "running";
 
-/** A job asked for and looked at until it has ended; nothing is asked while not `wanted`. */
+export const FIRST: Chosen = { heat_no: 1, torch: null, surface: null, habit: "best", setting: 1 };
+
+/**
+ * A job asked for and looked at until it has ended; nothing is asked while not `wanted`. What is asked for `behind` is
+ * worked out after everything that is looked at.
+ */
 export function useJob(
   view: PieceView,
-  kind: "heat" | "help",
+  kind: "heat" | "help" | "piece",
   chosen: Chosen,
   wanted: boolean,
-  every = LOOK_EVERY_MS,
+  { behind = false, every = LOOK_EVERY_MS }: { behind?: boolean; every?: number } = {},
 ) {
   const cache = useQueryClient();
   const key = ["rehearsal", view.id, view.revision, kind, chosen];
@@ -33,7 +38,7 @@ export function useJob(
     queryFn: ({ signal }) =>
       post("/api/pieces/{key}/rehearsals", {
         params: { path: { key: view.id } },
-        body: { kind, ...chosen },
+        body: { kind, ...chosen, behind },
         signal,
       }),
   });

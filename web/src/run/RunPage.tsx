@@ -3,9 +3,11 @@ import { useEffect, useRef, useState } from "react";
 import {
   advanceRun,
   backInRun,
+  pressSign,
   recordOutcome,
   stopRun,
   takeBackOutcome,
+  takeBackSign,
   useRail,
   useRun,
 } from "../api/queries";
@@ -17,6 +19,7 @@ import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { setAtTorch } from "../shell/face";
 import { useKeys } from "../shell/keys";
+import { awaited, FlameClock, SignKey, StageList, stagesOf } from "./Stages";
 import { BigNumber, Details, Progress, pictureOf } from "./StepFace";
 import { NoteLine, Onward, Outcomes } from "./StepKeys";
 import { useActions } from "./useActions";
@@ -136,15 +139,30 @@ function useDoing(run: RunView) {
   const record = run.records.find((one) => one.n === run.position);
   const said = new Map((record?.outcomes ?? []).map((outcome) => [outcome.join, outcome.words]));
   const open = step.kind === "heat" ? step.joins.find((row) => !said.has(row.join)) : undefined;
-  const next = () =>
+  const flame = run.flame;
+  const [otherwise, setOtherwise] = useState(0);
+  // A heat that is led by its signs asks how it came out after the last of them, or when it went otherwise.
+  const sign = flame && open && otherwise !== run.position && said.size === 0 ? flame.next : null;
+  const onward = () =>
     act(() => advanceRun(run, { confirmed: step.kind === "prepare" && step.confirm === true }));
+  const see = () => act(() => pressSign(run, sign ?? 0));
   const skip = () => act(() => advanceRun(run, { skipped: true, confirmed: true }));
   const say = (word: OutcomeWord) => open && act(() => recordOutcome(run, open.join, word.outcome));
-  const back = () => act(() => (said.size > 0 ? takeBackOutcome(run) : backInRun(run)));
+  const back = () => {
+    if (otherwise === run.position && said.size === 0) return setOtherwise(0);
+    act(() =>
+      said.size > 0
+        ? takeBackOutcome(run)
+        : (flame?.signs.length ?? 0) > 0
+          ? takeBackSign(run)
+          : backInRun(run),
+    );
+  };
+  const next = sign !== null ? see : open ? () => say(outcomeFor(run.words, "space")) : onward;
   const keyed = Object.fromEntries(run.words.map((word) => [word.key, open ? () => say(word) : undefined]));
   useKeys(
     {
-      "run.next": open ? () => say(outcomeFor(run.words, "space")) : next,
+      "run.next": next,
       "run.back": run.position > 1 || said.size > 0 ? back : undefined,
       "run.note": () => setNoting(true),
       "run.skip": skip,
@@ -153,13 +171,33 @@ function useDoing(run: RunView) {
     { spaceIsOurs: true, offered: keyed },
   );
   const stop = () => act(() => stopRun(run));
-  return { next, skip, say, back, stop, take, open, said, record, noting, setNoting, away, error };
+  const wrong = () => setOtherwise(run.position);
+  return {
+    next,
+    skip,
+    say,
+    back,
+    stop,
+    take,
+    open,
+    said,
+    sign,
+    wrong,
+    noted: record?.note ?? "",
+    noting,
+    setNoting,
+    away,
+    error,
+  };
 }
 
 /** The step as it is read out: its words, what to take care of, its figure, the piece. */
 function StepTold({ run, asOf }: { run: RunView; asOf: number }) {
   const { step } = run;
-  const [head, ...rest] = step.lines?.length ? step.lines : [step.text];
+  const led = stagesOf(run);
+  const [first, ...others] = step.lines?.length ? step.lines : [step.text];
+  const head = led ? awaited(led.flame, led.stages) : first;
+  const rest = led ? [] : others;
   const heading = useRef<HTMLHeadingElement>(null);
   // The step is what is read out, and no button or link keeps the keys.
   useEffect(() => {
@@ -168,7 +206,10 @@ function StepTold({ run, asOf }: { run: RunView; asOf: number }) {
   return (
     <div className="relative mt-6 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px] gap-10 overflow-y-auto">
       <div className="min-w-0">
-        <p className="text-[15px] text-quiet">{titleOfStep(step)}</p>
+        <p className="text-[15px] text-quiet">
+          {titleOfStep(step)}
+          {led && ` · ${first ?? ""}`}
+        </p>
         <h1
           ref={heading}
           tabIndex={-1}
@@ -186,10 +227,10 @@ function StepTold({ run, asOf }: { run: RunView; asOf: number }) {
             <CautionText key={`${caution.code}-${caution.about.join()}`} caution={caution} />
           ))}
         </div>
-        <Details run={run} />
+        {led ? <StageList {...led} /> : <Details run={run} />}
       </div>
       <div className="min-w-0 text-right">
-        <BigNumber run={run} asOf={asOf} />
+        {led ? <FlameClock run={run} flame={led.flame} asOf={asOf} /> : <BigNumber run={run} asOf={asOf} />}
         {step.parts.length > 0 && (
           <div className="mt-6 ml-auto h-60 w-full">
             <PictureView picture={pictureOf(run)} size={[330, 224]} />
@@ -203,18 +244,23 @@ function StepTold({ run, asOf }: { run: RunView; asOf: number }) {
 /** Under the step: how a join came out, or on to the next; a note at any time. */
 function Answering({ run, doing }: { run: RunView; doing: Doing }) {
   const { step } = run;
+  const led = stagesOf(run);
   return (
     <>
       {doing.noting && (
-        <NoteLine
-          run={run}
-          note={doing.record?.note ?? ""}
-          take={doing.take}
-          onClose={() => doing.setNoting(false)}
-        />
+        <NoteLine run={run} note={doing.noted} take={doing.take} onClose={() => doing.setNoting(false)} />
       )}
       <div className="mt-4">
-        {doing.open ? (
+        {led && doing.sign !== null ? (
+          <SignKey
+            {...led}
+            onSeen={doing.next}
+            onBack={doing.back}
+            onNote={() => doing.setNoting(true)}
+            onSkip={doing.skip}
+            onWrong={doing.wrong}
+          />
+        ) : doing.open ? (
           <Outcomes
             words={run.words}
             title={doing.open.title}

@@ -50,7 +50,6 @@ export function Onward({ run, said, onNext, onBack, onNote, onSkip }: OnwardProp
   const confirm = step.kind === "prepare" && step.confirm;
   const waits = step.kind === "cool" || step.kind === "pickle";
   const last = run.position === run.steps.length;
-  const side = "min-h-[72px] rounded-lg border border-hair px-5 text-[18px] hover:border-quiet";
   return (
     <div className="flex items-stretch gap-2.5">
       <button
@@ -66,21 +65,40 @@ export function Onward({ run, said, onNext, onBack, onNote, onSkip }: OnwardProp
           {said.length > 0 ? said.join(", ") : run.next_text}
         </span>
       </button>
-      <button
-        type="button"
-        className={side}
-        onClick={onBack}
-        disabled={run.position === 1 && said.length === 0}
-      >
+      <SideKeys
+        first={run.position === 1 && said.length === 0}
+        onBack={onBack}
+        onNote={onNote}
+        onSkip={onSkip}
+      />
+    </div>
+  );
+}
+
+export const SIDE_KEY = "min-h-[72px] rounded-lg border border-hair px-5 text-[18px] hover:border-quiet";
+
+export type SideKeysProps = {
+  /** Whether there is nothing to go back to. */
+  first?: boolean;
+  onBack: () => void;
+  onNote: () => void;
+  onSkip: () => void;
+};
+
+/** Beside the wide key of any step: back, a note, skip. */
+export function SideKeys({ first = false, onBack, onNote, onSkip }: SideKeysProps) {
+  return (
+    <>
+      <button type="button" className={SIDE_KEY} onClick={onBack} disabled={first}>
         <ActionKey of="run.back" /> Back
       </button>
-      <button type="button" className={side} onClick={onNote}>
+      <button type="button" className={SIDE_KEY} onClick={onNote}>
         <ActionKey of="run.note" /> Note
       </button>
-      <button type="button" className={side} onClick={onSkip}>
+      <button type="button" className={SIDE_KEY} onClick={onSkip}>
         <ActionKey of="run.skip" /> Skip
       </button>
-    </div>
+    </>
   );
 }
 

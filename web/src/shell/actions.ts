@@ -70,7 +70,7 @@ export const ACTIONS = {
     where: "on a heat or a join of the ladder",
   },
   "rehearsal.play": { label: "Play, or stop there", keys: ["space"], where: "on the time of a rehearsal" },
-  "run.next": { label: "Next, or flowed all along", keys: ["space"], where: "at the torch" },
+  "run.next": { label: "Next; the sign is seen; flowed all along", keys: ["space"], where: "at the torch" },
   "run.back": { label: "Back", keys: ["b"], where: "at the torch" },
   "run.note": { label: "Write a note", keys: ["n"], where: "at the torch" },
   "run.skip": { label: "Skip the step", keys: ["s"], where: "at the torch" },

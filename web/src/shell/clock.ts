@@ -33,16 +33,23 @@ export function readTimer(
   return late > 0 ? { state: "ready", seconds: late } : { state: "over", seconds: -late };
 }
 
+const TICK_MS = 500;
 const ticking = new Set<() => void>();
 let ticker: ReturnType<typeof setInterval> | undefined;
-let second = Date.now();
+let second = 0;
+
+/** The moment all clocks show. While none is on the screen nothing moves it, so the first one drawn looks for itself. */
+function shown(): number {
+  if (ticker === undefined && Math.abs(Date.now() - second) >= TICK_MS) second = Date.now();
+  return second;
+}
 
 function listen(listener: () => void): () => void {
   ticking.add(listener);
   ticker ??= setInterval(() => {
     second = Date.now();
     for (const one of ticking) one();
-  }, 500);
+  }, TICK_MS);
   return () => {
     ticking.delete(listener);
     if (ticking.size === 0) {
@@ -54,5 +61,5 @@ function listen(listener: () => void): () => void {
 
 /** Draw again with every tick, all clocks of a screen at the same moment. */
 export function useTick(): number {
-  return useSyncExternalStore(listen, () => second);
+  return useSyncExternalStore(listen, shown);
 }
