@@ -8,36 +8,49 @@ from itertools import combinations
 from typing import Any
 
 from eskel_core.metals import Solder, solders
-from eskel_core.piece import Join, Piece
+from eskel_core.piece import Join, Piece, metal_of
 
 OVERSHOOT, ALLOWANCE, MARGIN = 10, 15, 5
+THIN_MM, THIN_MARGIN = 0.5, 20
 FACE_UP = {"front": {"front"}, "back": {"back"}, "edge": {"edge"}, "inside": {"front", "back", "edge"}}
 
 
 @dataclass(frozen=True)
 class _Sofar:
-    """The heats so far: which solder each join has, and what was counted."""
+    """The heats so far: which solder each join has, and what was counted; the last round of each part and join."""
 
     made: dict[str, Solder] = field(default_factory=dict)
     runs: int = 0
     heats: int = 0
+    rounds: int = 0
     soft: int = 0
     guards: int = 0
+    near: int = 0
+    last: dict[str, int] = field(default_factory=dict)
 
     def objectives(self, joins: tuple[Join, ...]) -> tuple[float, ...]:
         flows = {name: solder.flow_c for name, solder in self.made.items()}
         seen = sum(flows[join.id] for join in joins if join.visible or join.structural)
         kinds = len({solder.id for solder in self.made.values()})
-        return (self.runs, self.heats, self.soft, self.guards, -seen, -(sum(flows.values()) - seen), kinds)
+        counted = (self.runs, self.heats, self.rounds, self.soft, self.guards, self.near)
+        return (*counted, -seen, -(sum(flows.values()) - seen), kinds)
 
 
 def best_objectives(piece: Piece, stock: list[str]) -> tuple[float, ...] | None:
-    """Give the seven objectives of the best plan (sums of flow points negated), or None.
+    """Give the objectives of the best plan in their order (sums of flow points negated), or None.
 
     Heat by heat, every set of joins that may share one is tried with every solder. A way is left only when it
     already counts more joins that run again, or as many in more heats, than a whole plan that was found.
     """
     table = [solders()[name] for name in stock]
+    thin = {
+        part.id: metal.solidus_c
+        for part in piece.parts
+        if part.form.kind == "wire"
+        and part.form.profile.kind == "round"
+        and part.form.profile.diameter_mm < THIN_MM
+        and (metal := metal_of(piece, part.id)) is not None
+    }
     best: tuple[float, ...] | None = None
     waiting = [_Sofar()]
     while waiting:
@@ -48,7 +61,7 @@ def best_objectives(piece: Piece, stock: list[str]) -> tuple[float, ...] | None:
             continue
         for inside in _heats(piece.joins, here):
             for solder in table:
-                more = _after(piece.joins, here, inside, solder)
+                more = _after(piece.joins, here, inside, solder, thin)
                 if more is not None and (best is None or (more.runs, more.heats) <= best[:2]):
                     waiting.append(more)
     return best
@@ -60,11 +73,20 @@ def _heats(joins: tuple[Join, ...], here: _Sofar) -> Iterator[tuple[Join, ...]]:
     for count in range(1, min(6, len(ready)) + 1):
         for inside in combinations(ready, count):
             shared = set.intersection(*(FACE_UP[join.face] for join in inside))
-            if shared and (count == 1 or not any(join.holds == "nothing" for join in inside)):
+            made = [join for join in joins if join.id in here.made]
+            body = _body([*made, *inside], inside[:1])
+            one_body = all(set(join.between) <= body for join in inside)
+            if shared and one_body and (count == 1 or not any(join.holds == "nothing" for join in inside)):
                 yield inside
 
 
-def _after(joins: tuple[Join, ...], here: _Sofar, inside: tuple[Join, ...], solder: Solder) -> _Sofar | None:
+def _after(
+    joins: tuple[Join, ...],
+    here: _Sofar,
+    inside: tuple[Join, ...],
+    solder: Solder,
+    thin: dict[str, float],
+) -> _Sofar | None:
     """Give what one more heat makes of it, in the lie that disturbs least; None where it breaks a rule."""
     working = solder.flow_c + OVERSHOOT
     body = _body([join for join in joins if join.id in here.made] + list(inside), inside)
@@ -75,11 +97,16 @@ def _after(joins: tuple[Join, ...], here: _Sofar, inside: tuple[Join, ...], sold
     if not possible:
         return None
     runs, soft, guards = min(possible)
+    before = {*body, *(name for join in inside for name in join.after)}
+    number = 1 + max((here.last[name] for name in before if name in here.last), default=0)
     return replace(
         here,
         made=here.made | {join.id: solder for join in inside},
         runs=here.runs + runs,
         heats=here.heats + 1,
+        rounds=max(here.rounds, number),
+        near=here.near + any(thin[part] - working <= THIN_MARGIN for part in body if part in thin),
+        last=here.last | dict.fromkeys([*body, *(join.id for join in inside)], number),
         soft=here.soft + soft,
         guards=here.guards + guards,
     )

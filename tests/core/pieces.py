@@ -14,9 +14,9 @@ EXAMPLES = sorted((Path(__file__).parents[2] / "examples").glob("*.eskel.json"))
 US = ["us-hard", "us-medium", "us-easy", "us-extra-easy"]
 
 
-def wire(name: str, metal: str = "sterling-925", **more: Any) -> dict[str, Any]:
+def wire(name: str, metal: str = "sterling-925", *, across_mm: float = 1.0, **more: Any) -> dict[str, Any]:
     """A part of plain round wire."""
-    form = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 1.0}, "length_mm": 20}
+    form = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": across_mm}, "length_mm": 20}
     return {"id": name, "metal": metal, "form": form, **more}
 
 
@@ -53,11 +53,19 @@ def seeds(count: int, *, quick: int) -> list[Any]:
 
 
 def generated(seed: int, joins: int) -> Piece:
-    """A random tree of wires with random holds, faces and orders."""
+    """Random wires in one body or several, some thin, some closing a circle, with random holds, faces and orders."""
     dice = random.Random(seed)
-    rows = []
+    rows: list[dict[str, Any]] = []
+    count = 1
     for n in range(joins):
-        row = join(f"j{n}", f"w{dice.randrange(n + 1)}", f"w{n + 1}")
+        if count > 2 and dice.random() < 0.12:
+            row = join(f"j{n}", *(f"w{one}" for one in dice.sample(range(count), 2)))
+        elif n and dice.random() < 0.2:
+            row = join(f"j{n}", f"w{count}", f"w{count + 1}")
+            count += 2
+        else:
+            row = join(f"j{n}", f"w{dice.randrange(count)}", f"w{count}")
+            count += 1
         row["holds"] = dice.choice(["own-weight", "seated", "bound", "hand", "nothing"])
         row["face"] = dice.choice(["front", "front", "back"])
         row["visible"] = dice.random() < 0.4
@@ -70,4 +78,5 @@ def generated(seed: int, joins: int) -> Piece:
                 {"during": f"j{dice.randrange(n)}", "degrees_c": dice.choice([10, 30, 60]), "how": "sink"}
             ]
         rows.append(row)
-    return chain(joins + 1, rows)
+    parts = [wire(f"w{n}", across_mm=0.4 if dice.random() < 0.15 else 1.0) for n in range(count)]
+    return piece(parts, rows)

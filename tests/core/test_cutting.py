@@ -206,9 +206,9 @@ def lantern() -> Piece:
 
 def test_solder_is_summed_by_grade_held_against_the_drawer_and_bought() -> None:
     drawer = [
-        {"solder": "us-hard", "left": 0.01},
-        {"solder": "us-easy", "left": 3},
-        "us-medium",
+        {"solder": "us-hard", "left": 0.0001},
+        {"solder": "us-medium", "left": 3},
+        "us-easy",
         "us-extra-easy",
     ]
     made = lantern().model_copy(update={"bench": None})
@@ -218,8 +218,8 @@ def test_solder_is_summed_by_grade_held_against_the_drawer_and_bought() -> None:
     for row in whole.solder:
         by_hand[row.grade] = by_hand.get(row.grade, 0.0) + row.mass_mg
     assert {grade: one.mass_mg for grade, one in totals.items()} == pytest.approx(by_hand)
-    assert totals["hard"].buy_g == pytest.approx(by_hand["hard"] / 1000 - 0.01)
-    assert totals["easy"].buy_g == 0
+    assert totals["hard"].buy_g == pytest.approx(by_hand["hard"] / 1000 - 0.0001)
+    assert totals["medium"].buy_g == 0
     assert any(line.what.startswith("us-hard") for line in whole.buy)
 
 

@@ -89,6 +89,9 @@ def test_every_choice_of_the_house_has_its_options_and_why_smiths_hold_them() ->
         "overshoot_c",
         "margin_c",
         "remelt_allowance_c",
+        "thin_margin_c",
+        "picks_per_heat",
+        "local_reach_mm",
         "thinnest_mm",
     }
     assert set(told) == set(House.model_fields) - numbers_and_units

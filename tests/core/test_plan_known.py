@@ -89,10 +89,11 @@ def test_joins_on_two_faces_do_not_share() -> None:
     assert sorted(step.lies for step in heats(made)) == ["back-up", "front-up"]
 
 
-def test_chips_share_up_to_six_places_and_fed_wire_one() -> None:
+def test_chips_and_picks_share_up_to_six_places_and_paste_more() -> None:
     rows = [join(f"j{n}", "w0", f"w{n + 1}") for n in range(7)]
     assert len(heats(plan(chain(8, rows)))) == 2
-    assert len(heats(plan(chain(4, rows[:3], house={"placing": "fed-wire"})))) == 3
+    assert len(heats(plan(chain(4, rows[:3], house={"placing": "fed-wire"})))) == 1
+    assert len(heats(plan(chain(4, rows[:3], house={"placing": "fed-wire", "picks_per_heat": 1})))) == 3
     assert len(heats(plan(chain(8, rows, house={"placing": "paste"})))) == 1
 
 

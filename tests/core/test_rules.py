@@ -296,7 +296,10 @@ def test_stock_leaves_out_what_is_used_up_and_keeps_the_tables_order() -> None:
     made = chain(2, [], bench={"solders": rows})
     assert made.bench is not None
     assert [solder.id for solder, _ in stocked_solders(made.bench)] == ["us-medium", "us-easy"]
-    assert len(stocked_solders(shipped_bench())) == 11
+    usual = [solder.id for solder, _ in stocked_solders(shipped_bench())]
+    assert usual == ["us-hard", "us-medium", "us-easy", "us-extra-easy"]
+    assert [solder.id for solder, _ in stocked_solders(shipped_bench("mixed"))] == usual
+    assert next(solder.grade for solder, _ in stocked_solders(shipped_bench("uk"))) == "hard"
 
 
 def test_an_own_metal_of_the_file_is_used_and_wins() -> None:

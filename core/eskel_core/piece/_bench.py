@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from ..faults import KeptFormat, read_kept
 from ..forms import Form
 from ..metals import Solder, solders
-from ._house import HouseOverrides
+from ._house import Family, HouseOverrides
 
 KEPT = KeptFormat("a bench", "eskel-bench", 1)
 SolderForm = Literal["sheet", "wire", "paste"]
@@ -111,14 +111,28 @@ def read_bench(plain: Any) -> KeptBench:
     return read_kept(KEPT, KeptBench, plain)
 
 
-def shipped_bench() -> Bench:
-    """Give the bench that Eskel ships with: every solder of its table that holds no cadmium."""
+USUAL_GRADES = ("hard", "medium", "easy", "extra-easy")
+
+
+def usual_solders(family: Family) -> tuple[str, ...]:
+    """Give the solders that lie on a bench where nobody has named any: four grades of a family, the US one where mixed.
+
+    >>> usual_solders("uk")
+    ('uk-hard', 'uk-medium', 'uk-easy', 'uk-extra-easy')
+    """
+    own = "us" if family == "mixed" else family
+    rows = (solder for solder in solders().values() if solder.family == own)
+    return tuple(solder.id for solder in rows if solder.grade in USUAL_GRADES and not solder.cadmium)
+
+
+def shipped_bench(family: Family = "us") -> Bench:
+    """Give the bench that Eskel ships with, with the usual solders of a family."""
     return Bench(
         torch="propane-air-small",
         surface="charcoal",
         pickle="bisulphate",
         flux="white-paste",
-        solders=tuple(solder.id for solder in solders().values() if not solder.cadmium),
+        solders=usual_solders(family),
         tools=(),
         stock=(),
         scrap=(),
@@ -127,9 +141,12 @@ def shipped_bench() -> Bench:
     )
 
 
-def resolve_bench(*layers: Bench | None) -> Bench:
-    """Lay benches one over the other upon the shipped one; what the last one names wins."""
-    chosen = shipped_bench()
+def resolve_bench(*layers: Bench | None, family: Family = "us") -> Bench:
+    """Lay benches one over the other upon the shipped one; what the last one names wins.
+
+    Where none of them names solders, the usual ones of the house's `family` are in stock.
+    """
+    chosen = shipped_bench(family)
     for layer in layers:
         if layer is not None:
             chosen = chosen.model_copy(update={key: value for key, value in layer if value is not None})

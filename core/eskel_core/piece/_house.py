@@ -23,6 +23,8 @@ Fineness = Literal["off"] | Annotated[int, Field(ge=1, le=1000)]
 Placing = Literal["chips-under", "chips-over", "paste", "fed-wire", "pick", "sweat"]
 Degrees = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
 Thickness = Annotated[float, Field(ge=0, le=50, allow_inf_nan=False)]
+Reach = Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]
+Picks = Annotated[int, Field(ge=1, le=100)]
 
 
 class ThinnestMm(BaseModel):
@@ -63,6 +65,10 @@ class House(BaseModel):
     overshoot_c: Degrees = 10.0
     margin_c: Degrees = 5.0
     remelt_allowance_c: Degrees = 15.0
+    thin_margin_c: Degrees = 20.0
+    picks_per_heat: Picks = 6
+    local_heat: YesNo = "yes"
+    local_reach_mm: Reach = 12.0
     thinnest_mm: ThinnestMm = ThinnestMm()
 
     @property
@@ -99,6 +105,10 @@ class HouseOverrides(BaseModel):
     overshoot_c: Degrees | None = None
     margin_c: Degrees | None = None
     remelt_allowance_c: Degrees | None = None
+    thin_margin_c: Degrees | None = None
+    picks_per_heat: Picks | None = None
+    local_heat: YesNo | None = None
+    local_reach_mm: Reach | None = None
     thinnest_mm: ThinnestMm | None = None
 
 

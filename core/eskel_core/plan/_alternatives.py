@@ -153,7 +153,7 @@ def _heats(asked: _JoinInPlan, own: Heat) -> list[Alternative]:
 def _with_others(asked: _JoinInPlan, heat: Heat) -> tuple[Verdict, str] | None:
     """Say what keeps a join out of a heat whatever else is planned."""
     for other in asked.piece.joins:
-        reason = why_apart(asked.join, other) if other.id in heat.joins else None
+        reason = why_apart(asked.piece, asked.join, other) if other.id in heat.joins else None
         if reason is not None:
             return "impossible", f"{reason[0].upper()}{reason[1:]}."
     return None

@@ -15,16 +15,16 @@ def make_course(problem: Problem, assignment: Assignment) -> Course:
     tasks = {task.id: task for task in problem.tasks}
     made_in: dict[str, int] = {}
     fillers, heats = {}, []
-    for number, (names, filler, lie, guarded) in enumerate(assignment.heats, start=1):
+    for number, (names, filler, lie, guarded, of_round) in enumerate(assignment.heats, start=1):
         joins = tuple(join.id for join in problem.piece.joins if join.id in names)
         work = next((name for name in names if tasks[name].work), None)
         for name in joins:
             made_in[name], fillers[name] = number, filler
         seeds = frozenset(node for name in names for node in tasks[name].seeds)
         body = problem.anatomy.body(seeds, list(made_in))
-        heats.append(Heat(number, filler, joins, work, lie, body, guarded))
+        heats.append(Heat(number, filler, joins, work, lie, body, guarded, round=of_round))
     works_at = {heat.work: heat.number for heat in heats if heat.work}
-    timeline = lay_out(problem, made_in | works_at, len(heats))
+    timeline = lay_out(problem, made_in | works_at, tuple(heats))
     slots = {name: timeline.slots[name] for name in timeline.order}
     course = Course(
         problem.piece,

@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from ..faults import Fault
 from ..piece import Bench, HouseOverrides, Piece, resolve_house
-from ..rules import Course, Doing, Finding, find_all, find_in_steps, reflow_c
+from ..rules import Course, Doing, Done, Finding, find_all, find_in_steps, reflow_c
 from ..search import (
     FULL,
     Assignment,
@@ -133,26 +133,28 @@ def _written(problem: Problem, assignment: Assignment) -> Plan:
 def doings(steps: tuple[Step, ...]) -> list[Doing]:
     """Give what of the steps the rules of water, steel and acid look at, each with the heat that it follows or comes before."""
     found: list[Doing] = []
-    numbers = [step.heat_no for step in steps if isinstance(step, HeatStep)]
-    over = 0
+    heats = [step for step in steps if isinstance(step, HeatStep)]
+    over: HeatStep | None = None
     for step in steps:
         if isinstance(step, HeatStep):
-            over = step.heat_no
-            found.append(Doing("heat", over))
+            over = step
+            found.append(Doing("heat", step.heat_no))
         elif isinstance(step, CoolStep):
-            found.append(Doing("quench" if step.how == "quench-when-black" else "air-cool", over))
+            how: Done = "quench" if step.how == "quench-when-black" else "air-cool"
+            found += [Doing(how, number) for number in step.heats]
         elif isinstance(step, PickleStep):
-            found.append(Doing("pickle", over))
+            found += [Doing("pickle", number) for number in step.heats]
         elif isinstance(step, WorkStep) and step.work_kind == "unbind" and over:
-            found.append(Doing("unbind", over))
+            found += [Doing("unbind", heat.heat_no) for heat in heats if heat.round == over.round]
         elif isinstance(step, WorkStep) and step.work_kind == "dry":
-            found.append(Doing("dry", next((n for n in numbers if n > over), over)))
+            ahead = [heat for heat in heats if heat.n > step.n]
+            found += [Doing("dry", heat.heat_no) for heat in ahead if set(step.parts) <= set(heat.parts)][:1]
     return found
 
 
 def _objective(one: ObjectiveValue, course: Course) -> Objective:
     """Give an objective for print; the heats that the planner put in are counted with the rest."""
-    more = sum(1 for heat in course.heats if heat.put_in) if one.name == "heats" else 0
+    more = sum(1 for heat in course.heats if heat.put_in) if one.name in ("heats", "rounds") else 0
     return Objective(name=one.name, value=one.value + more, bound=one.bound + more)
 
 

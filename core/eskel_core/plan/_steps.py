@@ -6,7 +6,7 @@ import math
 
 from ..metals import Metal, fluxes, pickles
 from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, RehearsedHeat, part_of
-from ..pot import COLD_POT_C, pickle_minutes, scale_of
+from ..pot import COLD_POT_C, PickleMinutes, pickle_minutes, scale_of
 from ..rules import (
     Course,
     Heat,
@@ -22,6 +22,7 @@ from ._amounts import amount_of
 from ._cooling import cooling_of, heated_again, sealed_in
 from ._course import closing_heats, hollow_nodes, parts_of_heat, vents_to_put_in
 from ._types import (
+    Check,
     CoolStep,
     HeatJoin,
     HeatStep,
@@ -35,7 +36,17 @@ from ._types import (
     WorkStep,
     said,
 )
-from ._words import SAFETY, checks_of, fit_lines, heat_lines, in_words, look_for, signs_of, work_lines
+from ._words import (
+    SAFETY,
+    checks_of,
+    fit_lines,
+    heat_lines,
+    in_words,
+    look_for,
+    names_of,
+    signs_of,
+    work_lines,
+)
 
 _MINUTES = {
     "prepare": 4.0,
@@ -71,21 +82,26 @@ def write_steps(course: Course, bench: Bench) -> tuple[Step, ...]:
     script = _Script(course, bench)
     _safety(script)
     _slot(script, 0)
-    for heat in course.heats:
+    for heats in course.rounds:
+        _round(script, heats)
+    return tuple(script.steps)
+
+
+def _round(script: _Script, heats: tuple[Heat, ...]) -> None:
+    """Write a round: all of it made ready, heat after heat, one cooling, one pot, one look; and the work that follows."""
+    for heat in heats:
         _vent(script, heat)
         _dry(script, heat)
+    for heat in heats:
         _prepare(script, heat)
+    for heat in heats:
         _heat(script, heat)
-        if heat.filler.purpose == "melt":
-            _look(script, heat)
-            _slot(script, heat.number)
-            continue
-        _cool(script, heat)
+    _cool(script, heats)
+    for heat in heats:
         _steel_off(script, heat)
-        _pickle(script, heat)
-        _look(script, heat)
-        _slot(script, heat.number)
-    return tuple(script.steps)
+    _pickle(script, heats)
+    _look(script, heats)
+    _slot(script, heats[-1].number)
 
 
 def _safety(script: _Script) -> None:
@@ -214,6 +230,7 @@ def _heat(script: _Script, heat: Heat) -> None:
             parts=parts_of_heat(course, heat),
             minutes=_half_minutes(all_s) if all_s else _MINUTES["heat"],
             heat_no=heat.number,
+            round=heat.round,
             purpose=heat.filler.purpose,
             work=heat.work,
             joins=joins,
@@ -310,16 +327,38 @@ def _protect(course: Course, heat: Heat) -> tuple[Protect, ...]:
     return (*rows, *(Protect(id=part, how="resist beside the seam, so that it stays free") for part in free))
 
 
-def _cool(script: _Script, heat: Heat) -> None:
-    how = cooling_of(script.course, heat)
-    lines = (
-        ("Let the glow go.", "When no red shows in low light, quench in water.")
-        if how == "quench-when-black"
-        else ("Let it cool in air where it lies; do not touch it until the timer says so.",)
-    )
-    minutes = _MINUTES["quench" if how == "quench-when-black" else "air"]
-    parts = parts_of_heat(script.course, heat)
-    script.steps.append(CoolStep(n=script.next_n, parts=parts, minutes=minutes, how=how, **said(*lines)))
+def _parts(script: _Script, heats: tuple[Heat, ...]) -> tuple[str, ...]:
+    """Give the parts of some heats, in the order of the list."""
+    inside = {name for heat in heats for name in parts_of_heat(script.course, heat)}
+    return tuple(part.id for part in script.course.piece.parts if part.id in inside)
+
+
+_COOL_LINES = {
+    "quench-when-black": ("Let the glow go.", "When no red shows in low light, quench in water."),
+    "air-cool": ("Let it cool in air where it lies; do not touch it until the timer says so.",),
+}
+
+
+def _cool(script: _Script, heats: tuple[Heat, ...]) -> None:
+    """Cool the heats of a round; what may go into water first, what must not apart from it."""
+    ways = {heat.number: cooling_of(script.course, heat) for heat in heats}
+    for how in ("quench-when-black", "air-cool"):
+        alike = tuple(heat for heat in heats if ways[heat.number] == how)
+        if not alike:
+            continue
+        parts = _parts(script, alike)
+        apart = f"{names_of(script.course, parts)}:" if len(alike) < len(heats) else ""
+        script.steps.append(
+            CoolStep(
+                n=script.next_n,
+                parts=parts,
+                minutes=_MINUTES["quench" if how == "quench-when-black" else "air"],
+                round=heats[0].round,
+                heats=tuple(heat.number for heat in alike),
+                how=how,
+                **said(apart, *_COOL_LINES[how]),
+            )
+        )
 
 
 def _steel_off(script: _Script, heat: Heat) -> None:
@@ -354,52 +393,72 @@ def _steel_off(script: _Script, heat: Heat) -> None:
         )
 
 
-def _pickle(script: _Script, heat: Heat) -> None:
+def _goes_into_pot(course: Course, heat: Heat) -> bool:
+    """Say whether a heat's body is pickled: not while it is closed and heated again, nor what was melted without flux."""
+    return heat.filler.purpose != "melt" and not (sealed_in(course, heat) and heated_again(course, heat))
+
+
+def _pickle(script: _Script, heats: tuple[Heat, ...]) -> None:
     course = script.course
-    parts = parts_of_heat(course, heat)
-    if sealed_in(course, heat) and heated_again(course, heat):
+    dipped = tuple(heat for heat in heats if _goes_into_pot(course, heat))
+    if not dipped:
         return
-    metals: list[Metal] = [metal for _, metal in metals_in(course, heat)]
     bath = pickles()[script.bench.pickle or "bisulphate"]
-    hot = cooling_of(course, heat) == "quench-when-black"
-    warmth = bath.hot_ref_c if course.house.pot == "warm" else COLD_POT_C
-    scale = scale_of(metals, fluxed=heat.filler.purpose in ("solder", "fuse"))
-    copper = script.bench.pot.copper_g_l if script.bench.pot else 0.0
-    needed = pickle_minutes(bath, warmth, scale, hot_piece=hot, copper_g_l=copper)
+    needed = [_pickle_minutes(script, heat) for heat in dipped]
+    low, high = max(one.low for one in needed), max(one.high for one in needed)
     wet = [
         hollow
         for hollow, number in closing_heats(course).items()
-        if number <= heat.number and hollow_nodes(course, hollow) & heat.body
+        if any(number <= heat.number and hollow_nodes(course, hollow) & heat.body for heat in dipped)
     ]
     script.wet |= {hollow for hollow in wet if hollow in course.vented}
     neutralise = course.house.neutralise == "yes"
     then = "rinse, neutralise in soda water" if neutralise else "rinse well"
-    text = f"Into the {bath.name.lower()} pot with copper or plastic tongs, until it is evenly pale; then {then}{', dry' if wet else ''}."
+    parts = _parts(script, dipped)
+    what = f"{names_of(course, parts)} into" if len(dipped) < len(heats) else "Into"
+    text = f"{what} the {bath.name.lower()} pot with copper or plastic tongs, until it is evenly pale; then {then}{', dry' if wet else ''}."
     script.steps.append(
         PickleStep(
             n=script.next_n,
             parts=parts,
-            text=text,
-            minutes=round(needed.high, 1),
-            minutes_low=round(needed.low, 1),
-            minutes_high=round(needed.high, 1),
+            text=text[0].upper() + text[1:],
+            minutes=round(high, 1),
+            minutes_low=round(low, 1),
+            minutes_high=round(high, 1),
             neutralise=neutralise,
             dry=bool(wet),
+            round=heats[0].round,
+            heats=tuple(heat.number for heat in dipped),
         )
     )
 
 
-def _look(script: _Script, heat: Heat) -> None:
+def _pickle_minutes(script: _Script, heat: Heat) -> PickleMinutes:
+    course, bath = script.course, pickles()[script.bench.pickle or "bisulphate"]
+    metals: list[Metal] = [metal for _, metal in metals_in(course, heat)]
+    hot = cooling_of(course, heat) == "quench-when-black"
+    warmth = bath.hot_ref_c if course.house.pot == "warm" else COLD_POT_C
+    scale = scale_of(metals, fluxed=heat.filler.purpose in ("solder", "fuse"))
+    copper = script.bench.pot.copper_g_l if script.bench.pot else 0.0
+    return pickle_minutes(bath, warmth, scale, hot_piece=hot, copper_g_l=copper)
+
+
+def _look(script: _Script, heats: tuple[Heat, ...]) -> None:
     course = script.course
-    softened = [join.title for join, state in states_in(course, heat) if state != "firm"]
-    names = in_words([join.title for join in course.piece.joins if join.id in heat.joins])
-    text = f"Look at {names} before anything else is heated."
+    made = {name for heat in heats for name in heat.joins}
+    names = in_words([join.title for join in course.piece.joins if join.id in made])
+    checks: list[Check] = []
+    for heat in heats:
+        softened = [join.title for join, state in states_in(course, heat) if state != "firm"]
+        checks += checks_of(course, heat, softened)
     script.steps.append(
         InspectStep(
             n=script.next_n,
-            parts=parts_of_heat(course, heat),
-            text=text,
-            minutes=_MINUTES["look"],
-            checks=checks_of(course, heat, softened),
+            parts=_parts(script, heats),
+            text=f"Look at {names} before anything else is heated.",
+            minutes=_MINUTES["look"] * max(1, len(heats)),
+            checks=tuple(checks),
+            round=heats[0].round,
+            heats=tuple(heat.number for heat in heats),
         )
     )

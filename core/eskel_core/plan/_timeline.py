@@ -1,7 +1,7 @@
 """Where work that takes no heat goes, and the anneals that forming asks for.
 
-A *slot* is the place after a heat: slot 0 comes before the first heat, slot n after heat n. Work goes as
-early as its order allows, or as late, by its kind.
+A *slot* is the place after a round: slot 0 comes before the first heat, slot n after heat n, the last of its round. Work goes
+as early as its order allows, or as late, by its kind.
 """
 
 from __future__ import annotations
@@ -27,7 +27,7 @@ class Timeline:
     order: tuple[str, ...]
 
 
-def lay_out(problem: Problem, made_in: dict[str, int], heats: int) -> Timeline:
+def lay_out(problem: Problem, made_in: dict[str, int], heats: tuple[Heat, ...]) -> Timeline:
     """Give every work without heat, and every cold join, its slot and its order within it."""
     piece = problem.piece
     edges = {demand.ids for demand in problem.demands if demand.kind == "order"}
@@ -35,7 +35,11 @@ def lay_out(problem: Problem, made_in: dict[str, int], heats: int) -> Timeline:
     loose = {work.id: work for work in piece.work if work.kind not in HEAT_WORK}
     cold = [join.id for join in piece.joins if not join.heated]
     names = [*loose, *cold]
-    slots = {name: _slot(piece, name, loose.get(name), follows, made_in, heats) for name in names}
+    over = {heat.number: max(one.number for one in heats if one.round == heat.round) for heat in heats}
+    ready = {heat.number: min(one.number for one in heats if one.round == heat.round) - 1 for heat in heats}
+    first = {name: ready[number] for name, number in made_in.items()}
+    last = {name: over[number] for name, number in made_in.items()}
+    slots = {name: _slot(piece, name, loose.get(name), follows, (first, last), len(heats)) for name in names}
     ends = {name: _END_ORDER.get(loose[name].kind, -1) if name in loose else -1 for name in names}
     rank = {name: (slots[name], ends[name], n) for n, name in enumerate(names)}
     return Timeline(slots, tuple(_in_order(rank, follows)))
@@ -65,27 +69,29 @@ def _slot(
     name: str,
     work: Work | None,
     follows: set[tuple[str, str]],
-    made_in: dict[str, int],
+    around: tuple[dict[str, int], dict[str, int]],
     heats: int,
 ) -> int:
-    earliest = max((number for task, number in made_in.items() if (task, name) in follows), default=0)
-    latest = min((number - 1 for task, number in made_in.items() if (name, task) in follows), default=heats)
+    """Give the slot of one work; `around` tells the slots before and after the round of each task."""
+    before, after = around
+    earliest = max((slot for task, slot in after.items() if (task, name) in follows), default=0)
+    latest = min((slot for task, slot in before.items() if (name, task) in follows), default=heats)
     if work is None or work.kind in LAST_WORK:
         return latest
     told_before = any(earlier == name for earlier, _ in follows)
     told_after = any(later == name for _, later in follows)
     if work.kind in _LATE and (told_before or not told_after):
-        return latest if told_before else max(earliest, _last_heat_of(piece, work, made_in))
+        return latest if told_before else max(earliest, _last_heat_of(piece, work, after))
     return earliest
 
 
-def _last_heat_of(piece: Piece, work: Work, made_in: dict[str, int]) -> int:
-    """Give the last heat that joins one of the work's parts: what is sized or trimmed waits for it."""
+def _last_heat_of(piece: Piece, work: Work, after: dict[str, int]) -> int:
+    """Give the slot after the last heat that joins one of the work's parts: what is sized or trimmed waits for it."""
     parts = {base_id(part) for part in work.parts}
     numbers = [
-        made_in[join.id]
+        after[join.id]
         for join in piece.joins
-        if join.id in made_in and parts & {base_id(end) for end in join.between}
+        if join.id in after and parts & {base_id(end) for end in join.between}
     ]
     return max(numbers, default=0)
 
@@ -141,8 +147,12 @@ def _with_anneal(course: Course, work: Work, part: Part, slot: int) -> Course:
     made = [join for join, at in course.made_in.items() if at <= slot]
     body = course.anatomy.body(seeds, made)
     filler = filler_of_anneal(f"anneal:{part.id}:{work.id}", metal)
-    new = Heat(number, filler, (), None, "front-up", body, put_in=True, anneals=(work.id,))
-    heats = [replace(heat, number=heat.number + 1) if heat.number > slot else heat for heat in course.heats]
+    of_round = max((heat.round for heat in course.heats if heat.number <= slot), default=0) + 1
+    new = Heat(number, filler, (), None, "front-up", body, put_in=True, anneals=(work.id,), round=of_round)
+    heats = [
+        replace(heat, number=heat.number + 1, round=heat.round + 1) if heat.number > slot else heat
+        for heat in course.heats
+    ]
     ahead = _work_before(course, work, slot)
     return replace(
         course,

@@ -154,7 +154,7 @@ class Sign(Shown):
 
 
 class HeatStep(_Step):
-    """A heat. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
+    """A heat: one body under one flame, in a `round` that shares its cooling and pot. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
 
     `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling. `stages` is the
     programme that was rehearsed, where one was; its sentences are those of the step.
@@ -162,6 +162,7 @@ class HeatStep(_Step):
 
     kind: Literal["heat"] = "heat"
     heat_no: int
+    round: int = 0
     purpose: Purpose
     work: str | None = None
     joins: tuple[HeatJoin, ...]
@@ -180,14 +181,21 @@ class HeatStep(_Step):
     stages: tuple[StageTold, ...] = ()
 
 
-class CoolStep(_Step):
+class _AfterHeats(_Step):
+    """What follows the heats of a round, named by their numbers."""
+
+    round: int = 0
+    heats: tuple[int, ...] = ()
+
+
+class CoolStep(_AfterHeats):
     """Cool down."""
 
     kind: Literal["cool"] = "cool"
     how: Literal["quench-when-black", "air-cool"]
 
 
-class PickleStep(_Step):
+class PickleStep(_AfterHeats):
     """Into the pot."""
 
     kind: Literal["pickle"] = "pickle"
@@ -197,7 +205,7 @@ class PickleStep(_Step):
     dry: bool
 
 
-class InspectStep(_Step):
+class InspectStep(_AfterHeats):
     """Look at what was done."""
 
     kind: Literal["inspect"] = "inspect"

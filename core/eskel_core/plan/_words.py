@@ -7,7 +7,7 @@ from collections.abc import Iterable
 
 from ..metals import Flux
 from ..piece import FORMING_WORK, Join, Work, base_id, metal_of, part_of
-from ..rules import Course, Heat, capacity_near_j_k, reduction_of
+from ..rules import Course, Heat, Purpose, capacity_near_j_k, reduction_of
 from ..units import about, celsius
 from ._amounts import say_amount
 from ._types import Check, HeatJoin, Sign
@@ -131,10 +131,7 @@ def fit_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> tuple[
             for one in joins
             if one.amount and one.placing
         )
-        lines += [
-            f"Flux. Lay {_grade(joins)} solder ({laid}).",
-            "Dry the flux slowly until it is a white crust.",
-        ]
+        lines.append(f"Flux. Lay {_grade(joins)} solder ({laid}).")
     return tuple(lines)
 
 
@@ -172,6 +169,7 @@ def heat_lines(
             if stages:
                 return f"Bring {names} to {temperature}: {_grade(joins)} solder runs{in_turn}.", *stages
             return (
+                "Dry the flux slowly until it is a white crust.",
                 f"Warm the whole piece, then bring {names} to {temperature}: {_grade(joins)} solder runs.",
                 _aim(course, heat),
             )
@@ -236,17 +234,36 @@ def look_for(signs: Iterable[Sign]) -> tuple[str, ...]:
     return tuple(sign.words if sign.at_c is None else f"{celsius(sign.at_c)}: {sign.words}" for sign in signs)
 
 
+_LOOKS: dict[Purpose, tuple[str, str, str]] = {
+    "solder": (
+        "under a glass, all along the seam; then a light push",
+        "a bright even line with no gap, flush, and nothing gives",
+        "clean, flux, a touch more solder, and heat again",
+    ),
+    "fuse": (
+        "under a glass, from both sides; then a light push",
+        "run together all along, no line left, and nothing gives",
+        "clean, close the gap, and fuse it again; a thin place is filled with a snip of the same metal",
+    ),
+    "anneal": ("by hand: it bends without a spring", "soft all over, nothing slumped", "heat it again"),
+    "ball": (
+        "under a glass, and by a gauge",
+        "drawn up round, smooth, of its size, straight on its wire",
+        "melt it again; a touch more metal if it is small",
+    ),
+    "melt": (
+        "all round, and where it was poured",
+        "one piece, full to its ends, no fold and no gap",
+        "saw the fault away, or melt it again",
+    ),
+}
+
+
 def checks_of(course: Course, heat: Heat, hold_seams: list[str]) -> tuple[Check, ...]:
-    """Give what is looked at after a heat."""
-    checks = [
-        Check(
-            about=name,
-            how="under a glass, all along the seam; then a light push",
-            passes="a bright even line with no gap, flush, and nothing gives",
-            otherwise="clean, flux, a touch more solder, and heat again",
-        )
-        for name in heat.joins
-    ]
+    """Give what is looked at after a heat: what was done in it, and what softened before it was."""
+    how, passes, otherwise = _LOOKS[heat.filler.purpose]
+    about = heat.joins or (_what_was_heated(course, heat),)
+    checks = [Check(about=name, how=how, passes=passes, otherwise=otherwise) for name in about]
     if hold_seams:
         checks.append(
             Check(
@@ -256,13 +273,9 @@ def checks_of(course: Course, heat: Heat, hold_seams: list[str]) -> tuple[Check,
                 otherwise="set it right, hold it, and heat again",
             )
         )
-    if not checks:
-        checks.append(
-            Check(
-                about="the work",
-                how="by hand and eye",
-                passes="soft all over, nothing slumped",
-                otherwise="heat it again",
-            )
-        )
     return tuple(checks)
+
+
+def _what_was_heated(course: Course, heat: Heat) -> str:
+    work = next((one for one in course.piece.work if one.id == heat.work), None)
+    return names_of(course, work.parts if work else tuple(sorted(heat.body)))

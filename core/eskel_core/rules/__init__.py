@@ -13,7 +13,7 @@ from ._findings import find_all, find_in_steps
 from ._geometry import Anatomy, JoinNodes, anatomy
 from ._holding import ALL_LIES, can_be_protected, comes_off, face_up, holds_at_all, lies_for, loaded_when_soft
 from ._metal_rules import cadmium
-from ._occasions import Example
+from ._occasions import Done, Example
 from ._pot_rules import Doing, over_pickle
 from ._registry import Unregistered, examples, rule, speaks, units
 from ._rehearsed_rules import rehearsed
@@ -36,6 +36,7 @@ __all__ = [
     "Anatomy",
     "Course",
     "Doing",
+    "Done",
     "Example",
     "Filler",
     "Finding",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from itertools import groupby
 from typing import Literal
 
 from ..metals import Metal, Solder
@@ -39,7 +40,10 @@ class Filler:
 
 @dataclass(frozen=True)
 class Heat:
-    """One heat: the joins made in it, or the heated work done in it, and the parts that get hot."""
+    """One heat: the joins made in it, or the heated work done in it, and the parts that get hot.
+
+    Heats of one `round` share their cooling and the pot.
+    """
 
     number: int
     filler: Filler
@@ -50,6 +54,7 @@ class Heat:
     protected: frozenset[str] = frozenset()
     put_in: bool = False
     anneals: tuple[str, ...] = ()
+    round: int = 1
 
     @property
     def working_c(self) -> float:
@@ -70,6 +75,11 @@ class Course:
     slots: dict[str, int] = field(default_factory=dict)
     vented: frozenset[str] = frozenset()
     bench: Bench | None = None
+
+    @property
+    def rounds(self) -> tuple[tuple[Heat, ...], ...]:
+        """The heats round by round."""
+        return tuple(tuple(group) for _, group in groupby(self.heats, lambda heat: heat.round))
 
     def earlier(self, heat: Heat) -> list[str]:
         """Give the joins made before a heat whose body takes part in it."""

@@ -137,11 +137,14 @@ def steel_in_pickle(course: Course, doings: Sequence[Doing]) -> Iterator[Finding
 @speaks("hot-into-acid", on="steps")
 def hot_into_acid(course: Course, doings: Sequence[Doing]) -> Iterator[Finding]:
     """`hot-into-acid`: a piece would go from the flame straight into the pot."""
-    hot = False
+    hot: set[int] = set()
     for doing in doings:
-        if doing.kind == "pickle" and hot:
+        if doing.kind == "pickle" and doing.heat in hot:
             parts = {
                 base_id(node) for heat in course.heats if heat.number == doing.heat for node in heat.body
             }
             yield Finding("hot-into-acid", tuple(sorted(parts)), "It would go hot into the acid.", doing.heat)
-        hot = doing.kind == "heat" or (hot and doing.kind == "unbind")
+        if doing.kind == "heat":
+            hot.add(doing.heat)
+        elif doing.kind in ("quench", "air-cool"):
+            hot.discard(doing.heat)

@@ -1,8 +1,8 @@
 """What a solution of the levels asks of the heats: which joins must share one, which must wait, and where that fails.
 
-A *batch* is what must share a heat: the joins of one level that lie in one body once it is hot. A batch waits for
-every hotter one in its body, and for what the orders ask. Where a batch holds more than a heat has room for, or an
-order cannot be kept, a *cut* tells the model why, in terms of the few joins that show it.
+A *batch* is a heat: the joins of one level that lie in one body once it is hot. A batch waits for every hotter one in its
+body, and for what the orders ask. Where a batch holds more than a heat has room for, or an order or a move by hand is not
+kept, a *cut* tells the model why, in terms of the few joins that show it.
 """
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ from dataclasses import dataclass, field
 from ..rules import ALL_LIES, Lie, lies_for
 from ..solver import no
 from ._graph import circle_through, way_back
-from ._levels import Levels, can_share
+from ._levels import Levels, can_share, moved_pairs
 
 
 @dataclass(frozen=True)
@@ -125,8 +125,46 @@ def _waits(batches: Batches) -> list[dict[int, tuple[int, int]]]:
 def cuts_of(batches: Batches) -> set[Cut]:
     """Give why a solution cannot be made in heats; nothing where the batches and their order hold together."""
     cuts = {cut for batch in batches.all for cut in _too_much(batches, batch)}
-    cuts |= set(_against_orders(batches))
+    cuts |= set(_against_orders(batches)) | set(_kept_apart(batches))
     return cuts or set(_circles(batches))
+
+
+def _kept_apart(batches: Batches) -> Iterator[Cut]:
+    """Two joins that were moved apart must not be of one level in one body."""
+    for one, other in moved_pairs(batches.levels, "apart"):
+        batch = batches.all[batches.of[one]]
+        if other in batch.tasks:
+            yield _cut(batches, batch.level, set(_Walk(batches, one, batch).to(other)))
+
+
+def bring_together(batches: Batches) -> bool:
+    """Demand of two joins that were moved into one heat that something ties their bodies by then; say whether that was new."""
+    levels, found = batches.levels, False
+    for one, other in moved_pairs(levels, "shares"):
+        batch = batches.all[batches.of[one]]
+        if other in batch.tasks:
+            continue
+        across = [
+            t
+            for t, task in enumerate(levels.tasks)
+            if task.seeds & batch.body and not task.seeds <= batch.body
+        ]
+        for f, own in levels.made_with[one].items():
+            levels.model.clause(no(own), *(levels.made_by[t][f] for t in across))
+        found = True
+    return found
+
+
+def batch_rounds(batches: Batches) -> tuple[int, ...]:
+    """Give the round of each batch, from 1: as late as the longest chain of those it waits for."""
+    rounds = [0] * len(batches.all)
+
+    def of(b: int) -> int:
+        if not rounds[b]:
+            rounds[b] = 1 + max((of(a) for a in batches.waits[b]), default=0)
+        return rounds[b]
+
+    return tuple(of(b) for b in range(len(rounds)))
 
 
 def add_cut(levels: Levels, cut: Cut) -> None:
@@ -156,12 +194,6 @@ def _too_much(batches: Batches, batch: Batch) -> Iterator[Cut]:
             if not can_share([tasks[one] for one in met]):
                 yield _cut(batches, batch.level, {one for t in met for one in walk.back(t)})
                 break
-
-
-def way_between(batches: Batches, batch: Batch, one: int, other: int) -> tuple[set[int], set[int]]:
-    """Give the tasks that tie two of a batch together: those of its level, and the hotter ones."""
-    cut = _cut(batches, batch.level, set(_Walk(batches, one, batch).to(other)))
-    return {t for t, _ in cut.at}, {t for t, _ in cut.by}
 
 
 def _against_orders(batches: Batches) -> Iterator[Cut]:

@@ -9,6 +9,7 @@ from ..rules import Filler, lies_for
 from ..solver import Model, Term, no
 from ._earlier import bind_earlier_joins
 from ._grid import LIES, Grid
+from ._one_body import count_rounds, one_body_each
 from ._problem import Demand, Problem, Task
 
 
@@ -55,7 +56,13 @@ def _build(grid: Grid) -> Grid:
     _fill_heats(grid)
     _orders(grid)
     _bodies(grid)
+    one_body_each(grid)
     _ceilings(grid)
+    if not grid.standing and not grid.present:
+        count_rounds(
+            grid
+        )  # what is asked of a model whose demands may be let go is only whether there is a plan
+    _near_melting(grid)
     _sharing(grid)
     _moves(grid)
     bind_earlier_joins(grid)
@@ -168,6 +175,20 @@ def _ceilings(grid: Grid) -> None:
             for h in grid.span:
                 for f in too_hot:
                     grid.model.clause(no(grid.hot[node, h]), no(grid.fills[h][f]), *unless)
+
+
+def _near_melting(grid: Grid) -> None:
+    """Say which heats come near to the solidus of something thin."""
+    near = {
+        (f, node)
+        for f, one in enumerate(grid.fillers)
+        for node in grid.nodes
+        if grid.problem.is_near(one, node)
+    }
+    for h in grid.span if near else ():
+        grid.near.append(grid.model.boolean())
+        for f, node in sorted(near):
+            grid.model.clause(no(grid.hot[node, h]), no(grid.fills[h][f]), grid.near[h])
 
 
 def _moves(grid: Grid) -> None:

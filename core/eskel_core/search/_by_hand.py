@@ -21,22 +21,24 @@ from ..rules import (
     shield_c,
     state_at,
 )
-from ._assignment import Assignment, PlannedHeat
+from ._assignment import Assignment, PlannedHeat, in_rounds
 from ._levels import can_share, fillers_of
 from ._objectives import (
     FLOW_OF_CHOSEN,
     FLOW_OF_REST,
     HEATS,
     LARGEST,
+    NEAR,
     OBJECTIVES,
     PROTECTED,
+    ROUNDS,
     RUNS,
     SOFT,
     SOLDERS,
     ObjectiveValue,
     is_chosen,
 )
-from ._problem import Problem, Task
+from ._problem import Problem, Task, longest_chain
 
 TRIES = 24
 TRIED_JOINS = 1000
@@ -267,18 +269,15 @@ def _in_heats(problem: Problem, level: dict[str, int]) -> tuple[PlannedHeat, ...
 def _next_heat(
     left: list[_Unit], before: dict[str, set[str]], *, stepping_down: bool = True
 ) -> tuple[int, list[Task]] | None:
-    """Give the hottest level of which something is ready, with as much of it as one heat has room for."""
+    """Give the hottest level of which something in one body is ready, with that."""
     waiting = {task.id for _, unit, _ in left for task in unit}
-    inside: list[Task] = []
-    level: int | None = None
     for f, unit, body in left:
-        if level not in (None, f) or any(before[task.id] & waiting for task in unit):
+        if any(before[task.id] & waiting for task in unit):
             continue
         early = stepping_down and any(other < f and not body.isdisjoint(nodes) for other, _, nodes in left)
-        if not early and can_share([*inside, *unit]):
-            inside += unit
-            level = f
-    return None if level is None else (level, inside)
+        if not early and can_share(unit):
+            return f, unit
+    return None
 
 
 def _apart(left: list[_Unit]) -> list[_Unit]:
@@ -350,15 +349,16 @@ def _gone_through(problem: Problem, heats: tuple[PlannedHeat, ...]) -> Assignmen
         made |= {task.id: heat.filler for task in inside if task.join}
         sums[RUNS] += found.runs
         sums[SOFT] += found.soft
+        sums[NEAR] += any(problem.is_near(heat.filler, node) for node in body)
         sums[PROTECTED] += len(found.protected)
         for task in inside if heat.filler.solder else ():
             chosen = task.join is not None and is_chosen(problem, task.join)
             sums[FLOW_OF_CHOSEN if chosen else FLOW_OF_REST] += round(heat.filler.flow_c)
+    placed = in_rounds(problem, done)
+    sums[ROUNDS] = max((heat.round for heat in placed), default=0)
     sums[SOLDERS] = len({heat.filler.key for heat in heats if heat.filler.solder})
     bounds = plain_bounds(problem)
-    return Assignment(
-        tuple(done), tuple(ObjectiveValue(name, sums[name], bounds[name]) for name in OBJECTIVES)
-    )
+    return Assignment(placed, tuple(ObjectiveValue(name, sums[name], bounds[name]) for name in OBJECTIVES))
 
 
 def _melts(problem: Problem, body: frozenset[str], filler: Filler) -> bool:
@@ -372,7 +372,7 @@ def _melts(problem: Problem, body: frozenset[str], filler: Filler) -> bool:
 def plain_bounds(problem: Problem) -> dict[str, float]:
     """Give bounds that hold of every plan: no flow point in sum beats each join's hardest solder (or easiest, by the house)."""
     best = min if problem.house.grade_policy == "easiest-that-serves" else max
-    bounds = dict.fromkeys(OBJECTIVES, 0.0) | {HEATS: 1}
+    bounds = dict.fromkeys(OBJECTIVES, 0.0) | {HEATS: 1, ROUNDS: longest_chain(problem)}
     for task in problem.tasks:
         flows = [round(option.flow_c) for option in task.options if option.solder]
         if task.join is not None and flows:

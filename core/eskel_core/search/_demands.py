@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..metals import solders
 from ..piece import (
     Bench,
     House,
@@ -16,7 +17,7 @@ from ..piece import (
 )
 from ..rules import anatomy, lies_for
 from ..units import celsius
-from ._graph import closure
+from ._graph import closure, nearest_first
 from ._moves import with_moves
 from ._problem import Demand, Problem
 
@@ -26,7 +27,7 @@ LAST_WORK = frozenset({"set", "finish", "darken", "seal", "harden"})
 
 def make_problem(piece: Piece, house: House, bench: Bench | None = None) -> Problem:
     """Make a piece ready for the solver, with every demand that it holds."""
-    at_hand = resolve_bench(bench, piece.bench)
+    at_hand = _at_hand(piece, house, bench)
     piece = with_moves(piece)
     anatomy_ = anatomy(piece)
     demands = (
@@ -36,6 +37,25 @@ def make_problem(piece: Piece, house: House, bench: Bench | None = None) -> Prob
         *_metal_demands(piece),
     )
     return Problem(piece, house, at_hand, anatomy_, demands)
+
+
+def _at_hand(piece: Piece, house: House, bench: Bench | None) -> Bench:
+    """Give the bench; where neither it nor the file names solders, what a join is fixed to lies there as well."""
+    at_hand = resolve_bench(bench, piece.bench, family=house.family)
+    if any(one is not None and one.solders is not None for one in (bench, piece.bench)):
+        return at_hand
+    usual = [str(one) for one in at_hand.solders or ()]
+    family = "us" if house.family == "mixed" else house.family
+    fixed = [
+        solder.id
+        for solder in solders().values()
+        if not solder.cadmium
+        and any(
+            join.solder == solder.id or (join.grade == solder.grade and solder.family == family)
+            for join in piece.joins
+        )
+    ]
+    return at_hand.model_copy(update={"solders": tuple(dict.fromkeys([*usual, *fixed]))})
 
 
 def _order_demands(piece: Piece) -> list[Demand]:
@@ -85,12 +105,12 @@ def _sharing_demands(piece: Piece) -> list[Demand]:
 def _but(piece: Piece, join: Join, name: str) -> str:
     """Say what keeps two joins from sharing a heat whatever else is planned."""
     other = next(one for one in piece.joins if one.id == name)
-    reason = why_apart(join, other)
+    reason = why_apart(piece, join, other)
     return f", but {reason}" if reason else ""
 
 
-def why_apart(one: Join, other: Join) -> str | None:
-    """Say why two joins can never share a heat: the side they lie on, a hold, a fuse; None where nothing forbids it."""
+def why_apart(piece: Piece, one: Join, other: Join) -> str | None:
+    """Say why two joins can never share a heat: side, hold, a fuse, two bodies; None where nothing forbids it."""
     for join in (one, other):
         if join.kind == "fuse":
             return f"{join.title} is fused, which has a heat of its own"
@@ -98,6 +118,16 @@ def why_apart(one: Join, other: Join) -> str | None:
             return f"nothing holds {join.title}, so it is made alone"
     if not set(lies_for(one)) & set(lies_for(other)):
         return f"they lie on different sides, {one.face} and {other.face}"
+    ties = {tuple(base_id(end) for end in join.between) for join in piece.joins if join.heated}
+    ways = {
+        end: [(other_end, None) for tie in ties if end in tie for other_end in tie]
+        for tie in ties
+        for end in tie
+    }
+    near = {base_id(one.between[0])}
+    near |= {node for node, _, _ in nearest_first(near, lambda node: ways.get(node, ()))}
+    if base_id(other.between[0]) not in near:
+        return "nothing ties the two together, and a heat is one body"
     return None
 
 

@@ -2,8 +2,9 @@
 
 `done[t][h]` (task t is over by the end of heat h; its step places it: `takes`), `fills[h][f]` (heat h is of filler
 f), `made_with[t][f]`, `hot[n][h]` (node n is in the flame), `up[h][lie]`, and for each earlier join and heat `runs`,
-`soft` (soft while loaded) and `guard` (protected by hand). A literal that only hurts is bound from one side: it is
-true at least where it must be.
+`soft` (soft while loaded) and `guard` (protected by hand). `round_of[h]` is the round of a heat, `rounds` that of the last,
+`near` the heats that come near to the solidus of something thin. A literal that only hurts is bound from one side: it is true
+at least where it must be.
 """
 
 from __future__ import annotations
@@ -38,6 +39,9 @@ class Grid:
     soft: dict[tuple[int, int], int] = field(default_factory=dict)
     guard: dict[tuple[int, int], int] = field(default_factory=dict)
     used_filler: list[int] = field(default_factory=list)
+    round_of: list[int] = field(default_factory=list)
+    rounds: int = 0
+    near: list[int] = field(default_factory=list)
     standing: dict[Demand, int] = field(default_factory=dict)
     present: dict[str, int] = field(default_factory=dict)
 

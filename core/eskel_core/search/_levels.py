@@ -3,9 +3,8 @@
 Where no join is to run again, joins that touch must be made the hotter before the softer, and those of one solder
 that come to lie in one body must share a heat. So the order of the heats follows from the solders, and a model
 needs one *level* for each solder instead of one variable for each join and heat: it is small, it has none of the
-symmetry of heats that could change places, and every plan without running joins is one of its solutions. What it
-leaves out is how the joins of a level are shared out among heats: `_packing` does that, and where it succeeds
-within the number of heats that the model allowed, the plan is the best.
+symmetry of heats that could change places, and every plan without running joins is one of its solutions. A heat is
+one body under one flame, so what of one level lies in one body is one heat, and nothing is left to be shared out.
 """
 
 from __future__ import annotations
@@ -17,7 +16,16 @@ from ..piece import Join, metal_of
 from ..rules import ALL_LIES, Filler, Lie, can_be_protected, comes_off, lies_for, reflow_c, state_at
 from ..solver import Model, Term, no
 from ._graph import nearest_first
+from ._one_body import Pair
 from ._problem import Problem, Task
+
+
+@dataclass(frozen=True)
+class Tree:
+    """Bodies of a level counted as nodes less ties: the literals of ties that count, by their pair of nodes, and no circle of them."""
+
+    level: int
+    counted: dict[Pair, int]
 
 
 @dataclass
@@ -42,6 +50,9 @@ class Levels:
     guard: dict[tuple[int, int], int] = field(default_factory=dict)
     used_filler: list[int] = field(default_factory=list)
     heats: list[Term] = field(default_factory=list)
+    near: list[Term] = field(default_factory=list)
+    rounds: list[Term] = field(default_factory=list)
+    trees: list[Tree] = field(default_factory=list)
 
 
 def can_be_levelled(problem: Problem) -> bool:
@@ -72,15 +83,15 @@ def fillers_of(problem: Problem) -> tuple[Filler, ...]:
 def build_levels(problem: Problem) -> Levels:
     """Build the model of a problem that `can_be_levelled`."""
     nodes = tuple(node for group in problem.anatomy.nodes.values() for node in group)
-    levels = Levels(problem, Model(relaxed=1), problem.tasks, fillers_of(problem), nodes)
+    levels = Levels(problem, Model(relaxed=2), problem.tasks, fillers_of(problem), nodes)
     _take_levels(levels)
     _bodies(levels)
     _lies(levels)
     _neighbours(levels)
     _orders_in_bodies(levels)
     _room_in_bodies(levels)
-    _count_heats(levels)
     _earlier_joins(levels)
+    _moved_together(levels)
     return levels
 
 
@@ -101,6 +112,27 @@ def _take_levels(levels: Levels) -> None:
             model.between(0, terms, 0)
         levels.made_with.append(chosen)
         levels.made_by.append(by)
+
+
+def moved_pairs(levels: Levels, kind: str) -> list[tuple[int, int]]:
+    """Give the pairs of tasks that a move by hand keeps in one heat (`shares`), or out of it (`apart`)."""
+    number = {task.id: t for t, task in enumerate(levels.tasks)}
+    return [
+        (number[demand.ids[0]], number[demand.ids[1]])
+        for demand in levels.problem.standing
+        if demand.kind == kind and set(demand.ids) <= number.keys()
+    ]
+
+
+def _moved_together(levels: Levels) -> None:
+    for one, other in moved_pairs(levels, "shares"):
+        mine, theirs = levels.made_with[one], levels.made_with[other]
+        for f in mine.keys() | theirs.keys():
+            if f in mine and f in theirs:
+                levels.model.clause(no(mine[f]), theirs[f])
+                levels.model.clause(mine[f], no(theirs[f]))
+            else:
+                levels.model.clause(no(mine.get(f, theirs.get(f, 0))))
 
 
 def _bodies(levels: Levels) -> None:
@@ -273,29 +305,6 @@ def _tree_of_ties(levels: Levels) -> tuple[dict[str, tuple[str, int]], dict[str,
         if t not in counted:
             own[min(task.seeds)].append(t)
     return above, own
-
-
-def _count_heats(levels: Levels) -> None:
-    """Count the heats that each level needs at the least: one for each join alone, and room for the rest by faces."""
-    model = levels.model
-    for f in range(len(levels.fillers)):
-        by_face: dict[str, list[Task]] = {}
-        for t, task in enumerate(levels.tasks):
-            if f not in levels.made_with[t]:
-                continue
-            if task.alone:
-                levels.heats.append((1, levels.made_with[t][f]))
-            elif _join(task).face != "inside":
-                by_face.setdefault(_join(task).face, []).append(task)
-        for group in by_face.values():
-            widest = max(task.limit for task in group)
-            own = {task.id: levels.made_with[t][f] for t, task in enumerate(levels.tasks) if task in group}
-            heats = model.integer(0, len(group))
-            room: list[Term] = [(min(task.places, task.limit), own[task.id]) for task in group]
-            model.at_most([*room, (-widest, heats)], 0)
-            for literal in own.values():
-                model.at_least([(1, heats), (-1, literal)], 0)
-            levels.heats.append((1, heats))
 
 
 def _earlier_joins(levels: Levels) -> None:

@@ -14,6 +14,7 @@ _COUNTED = {
         "joins fewer run again",
     ),
     "heats": ("heat more", "heats more", "heat fewer", "heats fewer"),
+    "rounds": ("round more", "rounds more", "round fewer", "rounds fewer"),
     "soft-while-loaded": (
         "join more is soft while something pulls on it",
         "joins more are soft while something pulls on them",
@@ -25,6 +26,12 @@ _COUNTED = {
         "joins more to protect",
         "join fewer to protect",
         "joins fewer to protect",
+    ),
+    "near-melting": (
+        "heat more comes near to the melting of something thin",
+        "heats more come near to the melting of something thin",
+        "heat fewer comes near to the melting of something thin",
+        "heats fewer come near to the melting of something thin",
     ),
     "solders": ("solder more", "solders more", "solder fewer", "solders fewer"),
 }

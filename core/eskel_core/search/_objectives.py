@@ -14,20 +14,22 @@ from ._problem import Problem, Task
 OBJECTIVES = (
     "joins-run-again",
     "heats",
+    "rounds",
     "soft-while-loaded",
     "protected",
+    "near-melting",
     "flow-of-chosen",
     "flow-of-rest",
     "solders",
 )
 
 
-RUNS, HEATS, SOFT, PROTECTED, FLOW_OF_CHOSEN, FLOW_OF_REST, SOLDERS = OBJECTIVES
+RUNS, HEATS, ROUNDS, SOFT, PROTECTED, NEAR, FLOW_OF_CHOSEN, FLOW_OF_REST, SOLDERS = OBJECTIVES
 # Solved together, each outweighing those after it: what disturbs earlier joins, and what follows from the solders.
-DISTURBING = (SOFT, PROTECTED)
+DISTURBING = (SOFT, PROTECTED, NEAR)
 LARGEST = (FLOW_OF_CHOSEN, FLOW_OF_REST)
 OF_SOLDERS = (*LARGEST, SOLDERS)
-GROUPS = ((RUNS,), (HEATS,), DISTURBING, OF_SOLDERS)
+GROUPS = ((RUNS,), (HEATS,), (ROUNDS,), DISTURBING, OF_SOLDERS)
 
 Sums = dict[str, list[Term]]
 
@@ -53,8 +55,10 @@ def objectives_of(grid: Grid) -> Sums:
     counts: tuple[list[Term], ...] = (
         [(1, one) for one in counted],
         [(1, fill) for fills in grid.fills for fill in fills],
+        [(1, grid.rounds)],
         [(1, one) for one in grid.soft.values()],
         [(1, one) for one in grid.guard.values()],
+        [(1, one) for one in grid.near],
     )
     return dict(zip(OBJECTIVES, counts, strict=False)) | flows
 

@@ -12,13 +12,22 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from ..metals import Solder, solder_suits, solders
-from ..piece import HEAT_WORK, Bench, House, Join, Piece, Work, metal_of, part_of, stocked_solders
-from ..rules import Anatomy, Filler, filler_of_fuse, filler_of_solder, filler_of_work, rule
+from ..piece import HEAT_WORK, Bench, House, Join, Piece, Work, base_id, metal_of, part_of, stocked_solders
+from ..rules import (
+    Anatomy,
+    Filler,
+    filler_of_fuse,
+    filler_of_solder,
+    filler_of_work,
+    rule,
+    thickness_mm,
+)
 from ._graph import closure
 
 # What the smith or the trade asks for, where no rule of the catalogue does.
 OWN_CODES = frozenset({"order", "habit", "fixed", "by-hand"})
-LIMIT_OF_PLACING = {"chips-under": 6, "chips-over": 6, "sweat": 6, "paste": 24, "fed-wire": 1, "pick": 1}
+THIN_MM = 0.5
+LIMIT_OF_PLACING = {"chips-under": 6, "chips-over": 6, "sweat": 6, "paste": 24}
 
 
 @dataclass(frozen=True)
@@ -98,13 +107,18 @@ class Problem:
     @cached_property
     def orders(self) -> frozenset[tuple[str, str]]:
         """Give every pair (earlier, later) of tasks, followed through work that takes no heat."""
-        return _through(frozenset(self.order_edges), {task.id for task in self.tasks})
+        names = {task.id for task in self.tasks}
+        return frozenset((a, b) for a, b in self._told if a in names and b in names)
 
     @cached_property
     def order_edges(self) -> tuple[tuple[str, str], ...]:
         """Give the pairs (earlier, later) of joins and work that were asked for and not let go."""
         asked = (one for one in self.standing if one.kind == "order")
         return tuple((one.ids[0], one.ids[1]) for one in asked)
+
+    @cached_property
+    def _told(self) -> frozenset[tuple[str, str]]:
+        return frozenset(closure(set(self.order_edges)))
 
     @property
     def standing(self) -> tuple[Demand, ...]:
@@ -113,8 +127,25 @@ class Problem:
 
     def _join_task(self, join: Join) -> Task:
         nodes = self.anatomy.joins[join.id]
-        limit = LIMIT_OF_PLACING[join.placing or self.house.placing]
-        return Task(join.id, join, None, nodes.nodes, self._options(join), nodes.places, limit)
+        limit = LIMIT_OF_PLACING.get(join.placing or self.house.placing, self.house.picks_per_heat)
+        return Task(join.id, join, None, nodes.nodes, self._options(join), self._places(join), limit)
+
+    def _places(self, join: Join) -> int:
+        """Give how many places of a join are soldered in one body: of bodies alike one is told."""
+        counts = {1 if "#" in end else part_of(self.piece, end).count for end in join.between}
+        in_a_row = len(set(join.between)) == 1 and join.kind not in ("butt", "fuse")
+        apart = (
+            len(counts) == 1
+            and not in_a_row
+            and not any(
+                (other.id, join.id) in self._told
+                and {base_id(end) for end in other.between} & {base_id(end) for end in join.between}
+                and {1 if "#" in end else part_of(self.piece, end).count for end in other.between} != counts
+                for other in self.piece.joins
+            )
+        )
+        places = self.anatomy.joins[join.id].places
+        return max(1, places // max(counts)) if apart else places
 
     def _work_task(self, work: Work) -> Task:
         seeds = self.anatomy.of(work.parts) if work.kind != "pour" else frozenset()
@@ -133,7 +164,9 @@ class Problem:
         if solder.id not in self._stock:
             bars.append(("stock",))
         named = join.solder is not None
-        fits = solder.id == join.solder if named else join.grade in (None, solder.grade)
+        # A grade names a silver solder: copper-phosphorus rod is hard by its flow point alone.
+        own_grade = solder.grade if solder.family != "copper" else None
+        fits = solder.id == join.solder if named else join.grade in (None, own_grade)
         if not fits:
             bars.append(("fixed", join.id))
         if solder.family not in ("copper", self.house.family) and not (named and fits):
@@ -148,6 +181,21 @@ class Problem:
         return frozenset(solder.id for solder, _ in stocked_solders(self.bench))
 
     @cached_property
+    def thin(self) -> frozenset[str]:
+        """Give the parts so thin that a heat near their solidus is kept from them where another way is as good."""
+        return frozenset(part.id for part in self.piece.parts if thickness_mm(part.form) < THIN_MM)
+
+    def is_near(self, filler: Filler, node: str) -> bool:
+        """Say whether a heat comes so near to the solidus of a thin part that it is counted."""
+        part = self.anatomy.part(node)
+        metal = metal_of(self.piece, part) if part in self.thin else None
+        return (
+            metal is not None
+            and filler.heats_evenly
+            and metal.solidus_c - filler.working_c <= self.house.thin_margin_c
+        )
+
+    @cached_property
     def content(self) -> str:
         """Give all that a solution follows from, as text: sizes, names and places of parts are not in it."""
         piece = self.piece.model_dump(mode="json", exclude=_PIECE_ASIDE)
@@ -157,6 +205,7 @@ class Problem:
                 self.house.model_dump(mode="json"),
                 sorted(self._stock) if self.asks("stock") else None,
                 [part.model_dump(mode="json", include=_PART_MATTERS) for part in self.piece.parts],
+                sorted(self.thin),
                 [join.model_dump(mode="json", exclude=_JOIN_MEASURES) for join in self.piece.joins],
                 [work.model_dump(mode="json", include=_WORK_MATTERS) for work in self.piece.work],
                 [(one.code, one.kind, one.ids) for one in self.standing],
@@ -182,5 +231,15 @@ _JOIN_MEASURES = {"name", "seam_mm", "contact_mm2", "gap_mm", "at"}
 _WORK_MATTERS = {"id", "kind", "parts"}
 
 
-def _through(edges: frozenset[tuple[str, str]], tasks: set[str]) -> frozenset[tuple[str, str]]:
-    return frozenset((a, b) for a, b in closure(set(edges)) if a in tasks and b in tasks)
+def longest_chain(problem: Problem) -> int:
+    """Give the number of heats in the longest chain of orders, or that of all tasks if it is a circle."""
+    before: dict[str, list[str]] = {task.id: [] for task in problem.tasks}
+    for earlier, later in problem.orders:
+        before[later].append(earlier)
+    if any(task in earlier for task, earlier in before.items()):
+        return len(problem.tasks)
+    # Orders are closed: whatever comes before a task has fewer before it.
+    length: dict[str, int] = {}
+    for task in sorted(before, key=lambda one: len(before[one])):
+        length[task] = 1 + max((length[one] for one in before[task]), default=0)
+    return max(length.values())

@@ -1,6 +1,6 @@
 """The exact optimisation: which heat each task takes, and with which solder.
 
-The seven objectives of the rules are made best one after another, each kept at its best before the next.
+The objectives of the rules are made best one after another, each kept at its best before the next.
 """
 
 from __future__ import annotations
@@ -10,19 +10,23 @@ from dataclasses import replace
 
 from ..faults import refuse
 from ..solver import Answer, Bound, Effort, Term
-from ._assignment import Assignment, PlannedHeat
+from ._assignment import Assignment, PlannedHeat, in_rounds
 from ._build import build_grid
 from ._by_hand import better, by_hand, measured, plain_bounds
-from ._by_levels import Levelled, LevelSearch, in_heats
+from ._by_levels import LevelSearch
 from ._grid import Grid
 from ._levels import can_be_levelled
 from ._objectives import (
     DISTURBING,
     GROUPS,
     HEATS,
+    NEAR,
     OBJECTIVES,
     OF_SOLDERS,
+    PROTECTED,
+    ROUNDS,
     RUNS,
+    SOFT,
     ObjectiveValue,
     Sums,
     objectives_of,
@@ -30,7 +34,7 @@ from ._objectives import (
     value_of,
     weighted_sum,
 )
-from ._problem import Problem, Task
+from ._problem import Problem, Task, longest_chain
 
 MORE_HEATS = (0, 1, 2, 3, 5)
 FEW_TASKS = 12
@@ -41,7 +45,7 @@ QUICK = 0.5
 
 
 def solve(problem: Problem, effort: float = FULL) -> Assignment | None:
-    """Find the best plan by the seven objectives; None when it is proven that the demands cannot all be met.
+    """Find the best plan by the objectives of the rules; None when it is proven that the demands cannot all be met.
 
     Where the order of heats follows from their solders, levels find the best plan in which no join runs again and
     prove it. What they leave open, and pieces with shields or other heated work, is found by the model of heats. When
@@ -71,43 +75,31 @@ def _by_levels(search: _Search) -> Assignment | None:
     moved = any(one.kind in ("shares", "apart") for one in problem.standing)
     sketch = None if moved else by_hand(problem)
     if sketch is not None and effort.left <= QUICK and len(problem.tasks) > MANY_TASKS:
-        return _bounded(sketch, _fewest_heats(problem))
+        return _bounded(sketch, fewest_heats(problem))
     levels = LevelSearch(problem)
-    fewest, any_ = levels.fewest_heats(effort)
+    found = levels.best(effort)
     huge = len(problem.tasks) > HUGE_TASKS
-    if fewest is None:
+    if found.none:
         return sketch if huge else better(problem, _with_runs(search, least=1), sketch)
-    if any_.batches is not None and not moved:
-        sketch = better(problem, sketch, _of_any_heats(search, levels, any_))
-    fewest = max(fewest, _fewest_heats(problem))
-    for heats in range(fewest, len(problem.tasks) + 1):
-        found = levels.within(heats, effort)
-        if found.none:
-            continue
-        if found.batches is None:
-            return _bounded(sketch, heats) if sketch or huge else _without_runs(search)
-        planned = None if moved else in_heats(levels, found, effort, heats)
-        if planned is not None:
-            return Assignment(planned, _reached(problem, levels.sums, found, heats))
-        exact = levels.with_heats(heats)
-        same = exact.as_good_as(heats, found, levels, effort)
-        if same.batches is None and same.none:
-            same = exact.within(heats, effort)
-        if same.batches is not None:
-            return Assignment(exact.planned(same), _reached(problem, exact.sums, same, heats))
-        if not same.none and moved:
-            break
-        if not same.none:
-            return better(problem, _bounded(sketch, heats), _of_any_heats(search, levels, found, heats))
-    return sketch if huge else _without_runs(search)
+    if found.batches is None:
+        return _bounded(sketch, fewest_heats(problem)) if sketch or huge else _without_runs(search)
+    made = measured(problem, levels.planned(found))
+    return better(problem, *(_known(problem, one, found.bounds or {}, levels.sums) for one in (made, sketch)))
 
 
-def _of_any_heats(
-    search: _Search, levels: LevelSearch, found: Levelled, fewest: int = 1
+def _known(
+    problem: Problem, made: Assignment | None, bounds: dict[str, int], sums: Sums
 ) -> Assignment | None:
-    """Share the batches of a solution out among as many heats as they take."""
-    planned = in_heats(levels, found, Effort(0), len(search.problem.tasks))
-    return None if planned is None else _bounded(measured(search.problem, planned), fewest)
+    """Give a plan with the bounds that levels found; of what they left open, with plain ones."""
+    if made is None:
+        return None
+    plain = plain_bounds(problem)
+    signs = {
+        name: -1 if any(c < 0 for c, _ in terms) else 1 for name, terms in sums.items() if name in OF_SOLDERS
+    }
+    known = {name: signs.get(name, 1) * bound for name, bound in bounds.items()} | {RUNS: 0}
+    read = (replace(one, bound=known.get(one.name, plain[one.name])) for one in made.objectives)
+    return replace(made, objectives=tuple(read))
 
 
 def _bounded(found: Assignment | None, heats: int) -> Assignment | None:
@@ -119,15 +111,6 @@ def _bounded(found: Assignment | None, heats: int) -> Assignment | None:
         for objective in found.objectives
     )
     return replace(found, objectives=tuple(known))
-
-
-def _reached(problem: Problem, sums: Sums, found: Levelled, heats: int) -> tuple[ObjectiveValue, ...]:
-    """Give the objectives of a solution by levels, with a plain bound for those that a solver's limit left open."""
-    values = {name: value_of(terms, found.values) for name, terms in sums.items()} | {RUNS: 0, HEATS: heats}
-    plain = plain_bounds(problem)
-    known = found.proven | {RUNS, HEATS}
-    read = (_objective_value(sums.get(name, []), name, values[name], values[name]) for name in OBJECTIVES)
-    return tuple(one if one.name in known else replace(one, bound=plain[one.name]) for one in read)
 
 
 def _objective_value(terms: list[Term], name: str, value: int, bound: int) -> ObjectiveValue:
@@ -146,7 +129,7 @@ def _without_runs(search: _Search) -> Assignment | None:
     problem, effort = search.problem, search.effort
     if len(problem.tasks) > HUGE_TASKS:
         return None  # told as undecided at once: the model alone would take longer to write down
-    least = _fewest_heats(problem) - 1
+    least = fewest_heats(problem) - 1
     for heats in _spans(problem) if search.settled else _spans(problem)[:2]:
         if heats == len(problem.tasks) and not search.settled:
             break
@@ -170,17 +153,17 @@ def can_be_met(problem: Problem, effort: Effort | None = None) -> bool:
 
 def few_heats(problem: Problem) -> int:
     """Give a small number of heats in which most pieces can be made."""
-    return min(len(problem.tasks), _fewest_heats(problem) + 2)
+    return min(len(problem.tasks), fewest_heats(problem) + 2)
 
 
 def _spans(problem: Problem) -> list[int]:
     """Give the numbers of heats to try: the fewest that could do and a little more, then all."""
     tasks = len(problem.tasks)
-    least = _fewest_heats(problem)
+    least = fewest_heats(problem)
     return sorted({min(tasks, least + more) for more in MORE_HEATS} | {tasks})
 
 
-def _fewest_heats(problem: Problem) -> int:
+def fewest_heats(problem: Problem) -> int:
     """Give a number of heats that no plan can do with fewer of: by the chains of orders, and by room in a heat.
 
     What is made alone takes a heat each; of the rest, joins on different faces never share, and those on one face
@@ -195,21 +178,7 @@ def _fewest_heats(problem: Problem) -> int:
         math.ceil(sum(min(task.places, task.limit) for task in group) / max(task.limit for task in group))
         for group in by_face.values()
     )
-    return min(len(problem.tasks), max(_longest_chain(problem), len(alone) + by_room))
-
-
-def _longest_chain(problem: Problem) -> int:
-    """Give the number of heats in the longest chain of orders, or that of all tasks if it is a circle."""
-    before: dict[str, list[str]] = {task.id: [] for task in problem.tasks}
-    for earlier, later in problem.orders:
-        before[later].append(earlier)
-    if any(task in earlier for task, earlier in before.items()):
-        return len(problem.tasks)
-    # Orders are closed: whatever comes before a task has fewer before it.
-    length: dict[str, int] = {}
-    for task in sorted(before, key=lambda one: len(before[one])):
-        length[task] = 1 + max((length[one] for one in before[task]), default=0)
-    return max(length.values())
+    return min(len(problem.tasks), max(longest_chain(problem), len(alone) + by_room))
 
 
 class _Search:
@@ -219,7 +188,7 @@ class _Search:
         self.problem, self.effort, self.impossible = problem, effort, False
         self.settled = problem.house.grade_policy == "same-while-held"
         self._tasks = len(problem.tasks)
-        self._few = min(self._tasks, _fewest_heats(problem) + MORE_HEATS[-1])
+        self._few = min(self._tasks, fewest_heats(problem) + MORE_HEATS[-1])
         self._grids: dict[int, tuple[Grid, Bound]] = {}
 
     def within(self, heats: int, runs: int) -> Grid:
@@ -267,7 +236,7 @@ def _with_runs(search: _Search, least: int) -> Assignment | None:
     runs = value_of(counted, fewest.values)
     proven = fewest.bound if not many else 0
     bound = runs if fewest.proven and not many else min(runs, max(least, proven))
-    most = _fewest_heats(search.problem) - 1
+    most = fewest_heats(search.problem) - 1
     for heats in _spans(search.problem):
         first = _calm(search.within(heats, runs), effort)
         if first.values is not None:
@@ -280,7 +249,7 @@ def _lexicographic(grid: Grid, first: Answer, effort: Effort, known: dict[str, i
     """Make each objective its best in turn, keeping those before it; some bounds may be `known` already."""
     values = first.values or ()
     sums = objectives_of(grid)
-    bounds = dict(known)
+    bounds = {ROUNDS: longest_chain(grid.problem)} | known
     if first.proven:
         bounds |= {name: value_of(sums[name], values) for name in DISTURBING}
     for group in GROUPS:
@@ -290,13 +259,13 @@ def _lexicographic(grid: Grid, first: Answer, effort: Effort, known: dict[str, i
             grid.model.at_most(sums[name], value_of(sums[name], values))
     tie = [(t - len(grid.tasks), done) for t in range(len(grid.tasks)) for done in grid.done[t]]
     values = grid.model.minimise(tie, effort, values, presolve=_is_large(grid)).values or values
-    reached = []
+    heats, reached = _read_heats(grid, values), []
     for name, terms in sums.items():
-        value = value_of(terms, values)
+        value = max(one.round for one in heats) if name == ROUNDS else value_of(terms, values)
         one = _objective_value(terms, name, value, bounds.get(name, value))
         sound = one.proven or name not in OF_SOLDERS
         reached.append(one if sound else replace(one, bound=plain_bounds(grid.problem)[name]))
-    return Assignment(_read_heats(grid, values), tuple(reached))
+    return Assignment(heats, tuple(reached))
 
 
 def _together(
@@ -322,7 +291,7 @@ def _together(
     return values
 
 
-_FLOOR = dict.fromkeys(OBJECTIVES[:4], 0)
+_FLOOR = dict.fromkeys((RUNS, SOFT, PROTECTED, NEAR), 0)
 _HEAVIEST = 2**40
 
 
@@ -340,4 +309,4 @@ def _read_heats(grid: Grid, values: tuple[int, ...]) -> tuple[PlannedHeat, ...]:
             grid.tasks[i].id for (i, at), literal in grid.guard.items() if at == h and values[literal]
         )
         heats.append(PlannedHeat(inside, filler, lie, guarded))
-    return tuple(heats)
+    return in_rounds(grid.problem, heats)

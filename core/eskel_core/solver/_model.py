@@ -18,7 +18,7 @@ Term = tuple[int, int]
 Bound = Any
 OPEN = 2**40  # a limit that limits nothing
 # The solver counts its work on linear relaxations too low: about five seconds pass for each unit, else about one.
-RELAXED_COSTS = 5
+RELAXED_COSTS = 3
 
 
 def no(literal: int) -> int:

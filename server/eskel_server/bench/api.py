@@ -127,7 +127,7 @@ def _view() -> BenchView:
         workshop=workshop.name,
         revision=row_of(workshop).revision,
         house=resolve_house(house),
-        bench=resolve_bench(own),
+        bench=resolve_bench(own, family=resolve_house(house).family),
         own_house=house,
         own_bench=own,
     )
