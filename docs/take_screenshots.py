@@ -64,7 +64,7 @@ def _table(page: Page) -> None:
     _shoot(page, "ladder-many-heats")
     handle = page.get_by_role("button", name=re.compile("^Base seam, heat 1"))
     handle.focus()
-    page.keyboard.press("o")
+    page.keyboard.press("ArrowDown")
     page.get_by_role("status", name="By hand").get_by_text("Against the best").wait_for()
     page.get_by_role("region", name=re.compile("^What else")).wait_for(timeout=60_000)
     _shoot(page, "ladder-by-hand")

@@ -57,13 +57,14 @@ def test_a_join_is_dragged_into_another_heat_told_its_cost_and_brought_back(page
 
 
 def test_joins_are_moved_and_pinned_with_the_keyboard_alone(page: Page) -> None:
-    on_the_ladder(page, "Wire-frame candle guard")
-    handle(page, "Base seam", 1).focus()
+    on_the_ladder(page, "Reed brooch")
+    handle(page, "Catch foot", 2).focus()
     page.keyboard.press("o")
     expect(page.get_by_role("status", name="By hand")).to_contain_text("1 heat more")
     page.keyboard.press("b")
     expect(page.get_by_role("status", name="By hand")).to_have_count(0)
-    handle(page, "Reeds to base", 5).focus()
+    on_the_ladder(page, "Wire-frame candle guard")
+    handle(page, "Reeds to base", 8).focus()
     page.keyboard.press("ArrowDown")
     expect(page.get_by_role("status", name="By hand")).to_contain_text("Reeds to base")
     page.keyboard.press("Control+z")

@@ -5,13 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from itertools import combinations
+from math import dist
 from typing import Any
 
 from eskel_core.metals import Solder, solders
-from eskel_core.piece import Join, Piece, metal_of
+from eskel_core.picture import draw
+from eskel_core.piece import Join, Piece, contact_at, metal_of
 
 OVERSHOOT, ALLOWANCE, MARGIN = 10, 15, 5
 THIN_MM, THIN_MARGIN = 0.5, 20
+REACH_MM = 12
 FACE_UP = {"front": {"front"}, "back": {"back"}, "edge": {"edge"}, "inside": {"front", "back", "edge"}}
 
 
@@ -51,6 +54,7 @@ def best_objectives(piece: Piece, stock: list[str]) -> tuple[float, ...] | None:
         and part.form.profile.diameter_mm < THIN_MM
         and (metal := metal_of(piece, part.id)) is not None
     }
+    far = _far_apart(piece)
     best: tuple[float, ...] | None = None
     waiting = [_Sofar()]
     while waiting:
@@ -61,7 +65,7 @@ def best_objectives(piece: Piece, stock: list[str]) -> tuple[float, ...] | None:
             continue
         for inside in _heats(piece.joins, here):
             for solder in table:
-                more = _after(piece.joins, here, inside, solder, thin)
+                more = _after(piece.joins, here, inside, solder, (thin, far))
                 if more is not None and (best is None or (more.runs, more.heats) <= best[:2]):
                     waiting.append(more)
     return best
@@ -85,12 +89,18 @@ def _after(
     here: _Sofar,
     inside: tuple[Join, ...],
     solder: Solder,
-    thin: dict[str, float],
+    known: tuple[dict[str, float], set[tuple[str, str]]],
 ) -> _Sofar | None:
     """Give what one more heat makes of it, in the lie that disturbs least; None where it breaks a rule."""
-    working = solder.flow_c + OVERSHOOT
+    (thin, far), working = known, solder.flow_c + OVERSHOOT
     body = _body([join for join in joins if join.id in here.made] + list(inside), inside)
-    early = [join for join in joins if join.id in here.made and set(join.between) & body]
+    early = [
+        join
+        for join in joins
+        if join.id in here.made
+        and set(join.between) & body
+        and not all((join.id, one.id) in far for one in inside)
+    ]
     lies = sorted(set.intersection(*(FACE_UP[join.face] for join in inside)))
     options = [_in_one_lie(early, inside, here.made, working, lie) for lie in lies]
     possible = [option for option in options if option is not None]
@@ -110,6 +120,21 @@ def _after(
         soft=here.soft + soft,
         guards=here.guards + guards,
     )
+
+
+def _far_apart(piece: Piece) -> set[tuple[str, str]]:
+    """Give the pairs of joins of which neither is reached by a small flame on the other: all are picked, or none."""
+    if piece.house.placing != "pick":
+        return set()
+    spots = {mark.join: mark.spots for mark in draw(piece).joins}
+    seams = {join.id: touch.seam_mm for join in piece.joins if (touch := contact_at(piece, join)) is not None}
+    return {
+        (a, b)
+        for a in spots
+        for b in spots
+        if a != b
+        and min(dist(p, q) for p in spots[a] for q in spots[b]) - (seams[a] + seams[b]) / 2 > REACH_MM
+    }
 
 
 def _body(made: list[Join], inside: tuple[Join, ...]) -> set[str]:

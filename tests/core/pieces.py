@@ -79,4 +79,5 @@ def generated(seed: int, joins: int) -> Piece:
             ]
         rows.append(row)
     parts = [wire(f"w{n}", across_mm=0.4 if dice.random() < 0.15 else 1.0) for n in range(count)]
-    return piece(parts, rows)
+    picked = {"house": {"placing": "pick"}} if dice.random() < 0.25 else {}
+    return piece(parts, rows, **picked)

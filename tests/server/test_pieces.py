@@ -227,7 +227,7 @@ def test_a_move_by_hand_replans_says_its_cost_and_is_undone(lantern: dict[str, A
 
 def test_why_asks_the_solver_for_each_other_solder_and_heat(lantern: dict[str, Any], call: Caller) -> None:
     status, why = call.get(f"/pieces/{lantern['id']}/why/crown")
-    assert (status, why["solder"], why["heat_no"]) == (200, "us-easy", 2)
+    assert (status, why["solder"], why["heat_no"]) == (200, "us-extra-easy", 2)
     assert {one["heat_no"] for one in why["alternatives"] if one["kind"] == "heat"} == {1, 3}
     assert call.get(f"/pieces/{lantern['id']}/why/nobody")[0] == 422
 

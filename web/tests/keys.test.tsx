@@ -76,9 +76,10 @@ const heat = { kind: "heat", heat_no: 2, joins: [row], parts: [] } as unknown as
 const document_ = { parts: [], joins: [{ id: "rim", title: "Rim" }] };
 const view = { document: document_, plan: { steps: [heat], conflict: null } } as unknown as PieceView;
 const hands = () => ({ onGrade: vi.fn(), onMove: vi.fn(), onPin: vi.fn(), onSelectJoin: vi.fn() });
-const column = { heat, x: 20, width: 60, top: 10, softness: [] };
+const column = { heat, x: 20, width: 60, room: 120, top: 10, softness: [] };
 const shape = {
   columns: [column],
+  rounds: [],
   pitch: 120,
   floor: 200,
   crowded: false,

@@ -35,6 +35,7 @@ def make_course(problem: Problem, assignment: Assignment) -> Course:
         fillers,
         slots,
         bench=problem.bench,
+        reach=problem.reach,
     )
     course = put_in_anneals(course, timeline.order)
     return replace(course, vented=_vented(course))

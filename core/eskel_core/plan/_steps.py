@@ -8,6 +8,7 @@ from ..metals import Metal, fluxes, pickles
 from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, RehearsedHeat, part_of
 from ..pot import COLD_POT_C, PickleMinutes, pickle_minutes, scale_of
 from ..rules import (
+    FIRM_C,
     Course,
     Heat,
     at_join_c,
@@ -309,6 +310,8 @@ def _ceiling(course: Course, heat: Heat) -> tuple[float | None, str | None]:
     for join, _ in states_in(course, heat):
         if join.id not in heat.protected and not holds_at_all(course.piece, join, heat.lie):
             shield = heat.working_c - at_join_c(course, heat, join)
+            if shield >= FIRM_C:
+                continue
             limits.append((reflow_c(course.fillers[join.id], course.house) + shield, join.id))
     return min(limits, default=(None, None), key=lambda limit: limit[0] or 0.0)
 

@@ -169,8 +169,7 @@ def heat_lines(
             if stages:
                 return f"Bring {names} to {temperature}: {_grade(joins)} solder runs{in_turn}.", *stages
             return (
-                "Dry the flux slowly until it is a white crust.",
-                f"Warm the whole piece, then bring {names} to {temperature}: {_grade(joins)} solder runs.",
+                f"Dry the flux to a white crust, warm the whole piece, then bring {names} to {temperature}: {_grade(joins)} solder runs.",
                 _aim(course, heat),
             )
         case "fuse":

@@ -15,6 +15,7 @@ from ._holding import ALL_LIES, can_be_protected, comes_off, face_up, holds_at_a
 from ._metal_rules import cadmium
 from ._occasions import Done, Example
 from ._pot_rules import Doing, over_pickle
+from ._reach import FIRM_C, Reach, is_local, reach_of
 from ._registry import Unregistered, examples, rule, speaks, units
 from ._rehearsed_rules import rehearsed
 from ._temperatures import (
@@ -32,6 +33,7 @@ from ._work_rules import reduction_of
 
 __all__ = [
     "ALL_LIES",
+    "FIRM_C",
     "MOST_SHIELD_C",
     "Anatomy",
     "Course",
@@ -44,6 +46,7 @@ __all__ = [
     "JoinNodes",
     "Lie",
     "Purpose",
+    "Reach",
     "Rule",
     "Severity",
     "State",
@@ -63,10 +66,12 @@ __all__ = [
     "find_all",
     "find_in_steps",
     "holds_at_all",
+    "is_local",
     "lies_for",
     "loaded_when_soft",
     "metals_in",
     "over_pickle",
+    "reach_of",
     "reduction_of",
     "reflow_c",
     "rehearsed",

@@ -49,8 +49,9 @@ def metals_in(course: Course, heat: Heat) -> list[tuple[Part, Metal]]:
 
 
 def at_join_c(course: Course, heat: Heat, join: Join) -> float:
-    """Give the temperature at an earlier join in a heat: the working temperature less its shield."""
-    return heat.working_c - shield_c(join, heat.joins)
+    """Give the temperature at an earlier join in a heat: the working temperature less its shield, and less where it lies far off."""
+    tasks = (*heat.joins, *([heat.work] if heat.work else []))
+    return heat.working_c - shield_c(join, tasks) - course.reach.of(join.id, tasks)
 
 
 def states_in(course: Course, heat: Heat) -> Iterator[tuple[Join, State]]:

@@ -9,6 +9,7 @@ from typing import Literal
 from ..metals import Metal, Solder
 from ..piece import Bench, House, Piece
 from ._geometry import Anatomy
+from ._reach import Reach
 
 Purpose = Literal["solder", "anneal", "fuse", "ball", "melt"]
 Lie = Literal["front-up", "back-up", "on-edge"]
@@ -75,6 +76,7 @@ class Course:
     slots: dict[str, int] = field(default_factory=dict)
     vented: frozenset[str] = frozenset()
     bench: Bench | None = None
+    reach: Reach = field(default_factory=Reach)
 
     @property
     def rounds(self) -> tuple[tuple[Heat, ...], ...]:

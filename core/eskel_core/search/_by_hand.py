@@ -297,7 +297,8 @@ def disturbed_by(
         join = tasks[name].join
         if join is None or min(problem.anatomy.joins[name].nodes) not in body:
             continue
-        state = state_at(own, heat.filler.working_c - shield_c(join, heat.tasks), problem.house)
+        cooler = shield_c(join, heat.tasks) + problem.reach.of(name, heat.tasks)
+        state = state_at(own, heat.filler.working_c - cooler, problem.house)
         if state == "firm":
             continue
         held = holds_at_all(problem.piece, join, heat.lie)

@@ -3,7 +3,17 @@
 from __future__ import annotations
 
 from ..piece import Join
-from ..rules import MOST_SHIELD_C, Filler, State, can_be_protected, comes_off, lies_for, reflow_c, state_at
+from ..rules import (
+    FIRM_C,
+    MOST_SHIELD_C,
+    Filler,
+    State,
+    can_be_protected,
+    comes_off,
+    lies_for,
+    reflow_c,
+    state_at,
+)
 from ..solver import Term, no
 from ._grid import Grid
 
@@ -35,17 +45,38 @@ def _bind_earlier_join(grid: Grid, i: int, join: Join, h: int) -> None:
         for one in join.shields
         if one.during in places
     ]
+    cooler = [_cooler_c(grid, join, heat) for heat in grid.fillers]
     for f, literal in grid.made_with[i].items():
-        states = [state_at(grid.fillers[f], heat.working_c, grid.problem.house) for heat in grid.fillers]
-        when = [grid.done[i][h - 1], grid.hot[node, h], literal]
-        if not shield:
+        warm = [heat.working_c - less for heat, less in zip(grid.fillers, cooler, strict=True)]
+        states = [state_at(grid.fillers[f], here, grid.problem.house) for here in warm]
+        when = [grid.done[i][h - 1], grid.hot[node, h], *_reached(grid, join, h), literal]
+        if not shield and not any(cooler):
             _bind_states(grid, (i, h), states, when, loaded)
             continue
-        for g, heat in enumerate(grid.fillers):
+        for g, here in enumerate(warm):
             if states[g] != "firm":
                 _bind_shielded(
-                    grid, (i, h), (grid.fillers[f], heat), [*when, grid.fills[h][g]], loaded, shield
+                    grid, (i, h), (grid.fillers[f], here), [*when, grid.fills[h][g]], loaded, shield
                 )
+
+
+def _cooler_c(grid: Grid, join: Join, heat: Filler) -> float:
+    """Give by how much a join stays cooler in the heat of work or of a fused seam, which has a filler of its own, °C."""
+    kind, _, task = heat.key.partition(":")
+    return grid.problem.reach.of(join.id, (task,)) if kind in ("work", "fuse") else 0.0
+
+
+def _reached(grid: Grid, join: Join, h: int) -> list[int]:
+    """Give the literal that says whether a heat reaches a join at all; none where every heat does."""
+    cooler = grid.problem.reach.cooler_c
+    if not any(earlier == join.id and less >= FIRM_C for (earlier, _), less in cooler.items()):
+        return []
+    if (join.id, h) not in grid.reached:
+        reached = grid.reached[join.id, h] = grid.model.boolean()
+        for t, task in enumerate(grid.tasks):
+            if cooler.get((join.id, task.id), 0.0) < FIRM_C:
+                grid.model.clause(no(grid.takes[t][h]), reached)
+    return [grid.reached[join.id, h]]
 
 
 def _bind_states(grid: Grid, at: tuple[int, int], states: list[State], when: list[int], loaded: int) -> None:
@@ -76,16 +107,16 @@ def _held(grid: Grid, i: int, join: Join, h: int) -> int:
 def _bind_shielded(
     grid: Grid,
     at: tuple[int, int],
-    pair: tuple[Filler, Filler],
+    pair: tuple[Filler, float],
     when: list[int],
     loaded: int,
     shield: list[Term],
 ) -> None:
     """Let `runs` and `soft` be true where the join runs again, or is soft while loaded, shields counted."""
-    filler, heat = pair
+    filler, here = pair
     house, runs, soft = grid.problem.house, grid.runs[at], grid.soft[at]
-    to_stay_put = _tenths_over(heat.working_c, reflow_c(filler, house))
-    to_stay_firm = _tenths_over(heat.working_c, filler.solidus_c)
+    to_stay_put = _tenths_over(here, reflow_c(filler, house))
+    to_stay_firm = _tenths_over(here, filler.solidus_c)
     if to_stay_put > 0:
         _unless_shielded(grid, [*when, no(runs)], shield, to_stay_put)
         if shield:

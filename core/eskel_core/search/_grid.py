@@ -3,7 +3,7 @@
 `done[t][h]` (task t is over by the end of heat h; its step places it: `takes`), `fills[h][f]` (heat h is of filler
 f), `made_with[t][f]`, `hot[n][h]` (node n is in the flame), `up[h][lie]`, and for each earlier join and heat `runs`,
 `soft` (soft while loaded) and `guard` (protected by hand). `round_of[h]` is the round of a heat, `rounds` that of the last,
-`near` the heats that come near to the solidus of something thin. A literal that only hurts is bound from one side: it is true
+`near` the heats that come near to the solidus of something thin, `reached` says whether a heat reaches a join at all. A literal that only hurts is bound from one side: it is true
 at least where it must be.
 """
 
@@ -42,6 +42,7 @@ class Grid:
     round_of: list[int] = field(default_factory=list)
     rounds: int = 0
     near: list[int] = field(default_factory=list)
+    reached: dict[tuple[str, int], int] = field(default_factory=dict)
     standing: dict[Demand, int] = field(default_factory=dict)
     present: dict[str, int] = field(default_factory=dict)
 

@@ -56,11 +56,11 @@ class Levels:
 
 
 def can_be_levelled(problem: Problem) -> bool:
-    """Say whether a problem's heats are ordered by their solders: no shields, no other heated work, runs counted.
+    """Say whether a problem's heats are ordered by their solders: no shields, no local heats, no other heated work, runs counted.
 
     Of any two solders exactly one can follow the other, and none can follow itself.
     """
-    if problem.house.grade_policy == "same-while-held":
+    if problem.house.grade_policy == "same-while-held" or problem.reach.cooler_c:
         return False
     names = {task.id for task in problem.tasks}
     for task in problem.tasks:

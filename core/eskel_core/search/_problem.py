@@ -16,9 +16,11 @@ from ..piece import HEAT_WORK, Bench, House, Join, Piece, Work, base_id, metal_o
 from ..rules import (
     Anatomy,
     Filler,
+    Reach,
     filler_of_fuse,
     filler_of_solder,
     filler_of_work,
+    reach_of,
     rule,
     thickness_mm,
 )
@@ -181,6 +183,11 @@ class Problem:
         return frozenset(solder.id for solder, _ in stocked_solders(self.bench))
 
     @cached_property
+    def reach(self) -> Reach:
+        """Give which earlier joins local heats and heated ends leave cooler."""
+        return reach_of(self.piece, self.house)
+
+    @cached_property
     def thin(self) -> frozenset[str]:
         """Give the parts so thin that a heat near their solidus is kept from them where another way is as good."""
         return frozenset(part.id for part in self.piece.parts if thickness_mm(part.form) < THIN_MM)
@@ -206,6 +213,7 @@ class Problem:
                 sorted(self._stock) if self.asks("stock") else None,
                 [part.model_dump(mode="json", include=_PART_MATTERS) for part in self.piece.parts],
                 sorted(self.thin),
+                sorted(self.reach.cooler_c.items()),
                 [join.model_dump(mode="json", exclude=_JOIN_MEASURES) for join in self.piece.joins],
                 [work.model_dump(mode="json", include=_WORK_MATTERS) for work in self.piece.work],
                 [(one.code, one.kind, one.ids) for one in self.standing],

@@ -1408,6 +1408,27 @@ export interface components {
              */
             remelt_allowance_c: number;
             /**
+             * Thin Margin C
+             * @default 20
+             */
+            thin_margin_c: number;
+            /**
+             * Picks Per Heat
+             * @default 6
+             */
+            picks_per_heat: number;
+            /**
+             * Local Heat
+             * @default yes
+             * @enum {string}
+             */
+            local_heat: "yes" | "no";
+            /**
+             * Local Reach Mm
+             * @default 12
+             */
+            local_reach_mm: number;
+            /**
              * @default {
              *       "shank": 1.2,
              *       "post": 0.7,
@@ -1465,6 +1486,14 @@ export interface components {
             margin_c?: number | null;
             /** Remelt Allowance C */
             remelt_allowance_c?: number | null;
+            /** Thin Margin C */
+            thin_margin_c?: number | null;
+            /** Picks Per Heat */
+            picks_per_heat?: number | null;
+            /** Local Heat */
+            local_heat?: ("yes" | "no") | null;
+            /** Local Reach Mm */
+            local_reach_mm?: number | null;
             thinnest_mm?: components["schemas"]["ThinnestMm"] | null;
         };
         /**
@@ -2115,6 +2144,16 @@ export interface components {
             /** Minutes */
             minutes: number;
             /**
+             * Round
+             * @default 0
+             */
+            round: number;
+            /**
+             * Heats
+             * @default []
+             */
+            heats: number[];
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -2185,7 +2224,7 @@ export interface components {
         };
         /**
          * HeatStep
-         * @description A heat. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
+         * @description A heat: one body under one flame, in a `round` that shares its cooling and pot. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
          *
          *     `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling. `stages` is the
          *     programme that was rehearsed, where one was; its sentences are those of the step.
@@ -2211,6 +2250,11 @@ export interface components {
             kind: "heat";
             /** Heat No */
             heat_no: number;
+            /**
+             * Round
+             * @default 0
+             */
+            round: number;
             /**
              * Purpose
              * @enum {string}
@@ -2275,6 +2319,16 @@ export interface components {
             lines: string[];
             /** Minutes */
             minutes: number;
+            /**
+             * Round
+             * @default 0
+             */
+            round: number;
+            /**
+             * Heats
+             * @default []
+             */
+            heats: number[];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2530,6 +2584,16 @@ export interface components {
             /** Minutes */
             minutes: number;
             /**
+             * Round
+             * @default 0
+             */
+            round: number;
+            /**
+             * Heats
+             * @default []
+             */
+            heats: number[];
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -2613,6 +2677,10 @@ export interface components {
              *       "overshoot_c": null,
              *       "margin_c": null,
              *       "remelt_allowance_c": null,
+             *       "thin_margin_c": null,
+             *       "picks_per_heat": null,
+             *       "local_heat": null,
+             *       "local_reach_mm": null,
              *       "thinnest_mm": null
              *     }
              */

@@ -10,10 +10,29 @@ export type SchoolChoicesProps = {
   onChange: (what: HouseOverrides) => void;
 };
 
-const NUMBERS = [
-  ["overshoot_c", "Overshoot"],
-  ["margin_c", "Margin"],
-  ["remelt_allowance_c", "Remelt allowance"],
+const DEGREES = [
+  ["overshoot_c", "Overshoot", "How far over its flow point solder is taken, so that it runs all along"],
+  ["margin_c", "Margin", "How far under the point where an earlier join runs again a heat stays"],
+  ["remelt_allowance_c", "Remelt allowance", "A join that has run once runs again a little higher"],
+  [
+    "thin_margin_c",
+    "Thin margin",
+    "A heat so near to melting is kept from what is under 0.5 mm where another way is as good",
+  ],
+] as const;
+const COUNTS = [
+  [
+    "picks_per_heat",
+    "Places picked in a heat",
+    "",
+    "So many are set one after another under one flame before it is time to look",
+  ],
+  [
+    "local_reach_mm",
+    "Reach of a local heat",
+    "mm",
+    "A join farther along the metal stays firm while one is picked",
+  ],
 ] as const;
 
 /** The house rules to choose from, each with the one line of why smiths hold what is chosen. */
@@ -44,17 +63,23 @@ export function SchoolChoices({ house, own, follows, onChange }: SchoolChoicesPr
           </div>
         );
       })}
-      <div className="grid grid-cols-3 gap-x-3">
-        {NUMBERS.map(([key, words]) => (
+      {DEGREES.map(([key, words, why]) => (
+        <div key={key}>
           <NumberField
-            key={key}
             label={words}
             unit={fahrenheit ? "°F" : "°C"}
             value={Number((house[key] * (fahrenheit ? 1.8 : 1)).toFixed(1))}
             onCommit={(degrees) => set(key, Number((degrees / (fahrenheit ? 1.8 : 1)).toFixed(2)))}
           />
-        ))}
-      </div>
+          <p className="mt-0.5 text-[13px] leading-snug text-quiet">{why}.</p>
+        </div>
+      ))}
+      {COUNTS.map(([key, words, unit, why]) => (
+        <div key={key}>
+          <NumberField label={words} unit={unit} value={house[key]} onCommit={(value) => set(key, value)} />
+          <p className="mt-0.5 text-[13px] leading-snug text-quiet">{why}.</p>
+        </div>
+      ))}
     </div>
   );
 }

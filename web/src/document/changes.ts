@@ -7,8 +7,10 @@ type Made = { title: string; heat: number; grade: string };
 const COUNTED: Record<string, string> = {
   "joins-run-again": "joins that run again",
   heats: "heats",
+  rounds: "rounds",
   "soft-while-loaded": "joins soft while something pulls",
   protected: "joins to protect",
+  "near-melting": "heats near the melting of something thin",
   solders: "different solders",
 };
 

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Caution, HeatStep, PieceDocument, PieceView } from "../api/types";
 import { titleOf } from "../document/edit";
+import { heatsOf } from "../document/moves";
 import { Button } from "../parts/Button";
 import { bareLength, sayDegrees, sayDifference, sayLength, type Units } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
@@ -35,6 +36,7 @@ export function HeatDetail({ view, heat, join, onSelectJoin, onChange }: HeatDet
         {heat.joins.length === 1 && ` · ${heat.joins[0]?.title ?? ""}`}
         {heat.joins.length === 0 && ` · ${heat.purpose}`}
       </h3>
+      <RoundWords view={view} heat={heat} />
       <p className="figures text-[34px] leading-tight font-bold">{sayDegrees(heat.working_c, units)}</p>
       {heat.joins.map((row) => (
         <p key={row.join} className="text-quiet">
@@ -69,6 +71,19 @@ export function HeatDetail({ view, heat, join, onSelectJoin, onChange }: HeatDet
       ))}
       {asked && <AskWhy key={asked} view={view} join={asked} onChange={onChange} />}
     </aside>
+  );
+}
+
+/** Which heats share its cooling and its pot. */
+function RoundWords({ view, heat }: { view: PieceView; heat: HeatStep }) {
+  const mates = heatsOf(view.plan).filter((one) => one.round === heat.round && one !== heat);
+  if (mates.length === 0 || heat.round === 0) return null;
+  const numbers = mates.map((one) => String(one.heat_no));
+  const named = [...numbers.slice(0, -2), numbers.slice(-2).join(" and ")].join(", ");
+  return (
+    <p className="text-quiet">
+      {`Round ${String(heat.round)}: one pot with heat${mates.length > 1 ? "s" : ""} ${named}`}
+    </p>
   );
 }
 

@@ -69,7 +69,7 @@ export function JoinHandles({ shape, document, selected, hands }: JoinHandlesPro
               fontSize={14}
               fill="var(--quiet)"
             >
-              {clip(column.heat.parts.join(", ").replace(/-/g, " "), Math.floor(shape.pitch / 8))}
+              {clip(column.heat.parts.join(", ").replace(/-/g, " "), Math.floor(column.room / 8))}
             </text>
           )}
         </g>
@@ -148,7 +148,8 @@ type HandleProps = {
 
 function Handle({ column, shape, line, title, alone, more, lit, moved, acts, ...pointer }: HandleProps) {
   const middle = column.x + column.width / 2;
-  const wide = shape.crowded ? shape.pitch - 4 : Math.min(column.width + 44, shape.pitch * 0.7);
+  const close = shape.rounds.some((round) => column.x >= round.x1 && column.x < round.x2);
+  const wide = shape.crowded || close ? column.room - 4 : Math.min(column.width + 44, column.room * 0.7);
   const y = shape.floor + 28 + LINE * line;
   const letters = Math.max(6, Math.floor((wide - (more > 0 ? 22 : 0)) / 7.4));
   const lines = alone ? wrap(title, letters).slice(0, MOST_NAMED) : [clip(title, letters)];
@@ -210,7 +211,7 @@ function TargetDrawn({ shape, target }: { shape: LadderShape; target: Target }) 
     );
   }
   const before = shape.columns[target.after - 1];
-  const x = before ? before.x + shape.pitch - 12 : (shape.columns[0]?.x ?? 60) - 10;
+  const x = before ? before.x + before.room - 12 : (shape.columns[0]?.x ?? 60) - 10;
   return (
     <path
       d={`M${x} ${shape.y(shape.marks.at(-1)?.degrees ?? 700)}V${shape.floor + 20}`}

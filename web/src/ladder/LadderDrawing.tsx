@@ -3,7 +3,7 @@ import { useTables } from "../api/queries";
 import type { HeatStep, PieceDocument, Plan } from "../api/types";
 import type { Hands } from "../document/moves";
 import type { Selection } from "../drawing/PictureView";
-import { BandDrawn, CeilingDrawn, ColumnDrawn, Hatching, Scale } from "./drawn";
+import { BandDrawn, CeilingDrawn, ColumnDrawn, Hatching, RoundsDrawn, Scale } from "./drawn";
 import { type LadderShape, layLadder } from "./geometry";
 import { JoinHandles } from "./JoinHandles";
 
@@ -94,6 +94,7 @@ export function LadderDrawing(props: LadderDrawingProps) {
             first={n === 0}
           />
         ))}
+        <RoundsDrawn shape={shape} />
         <BetweenDrawn shape={shape} />
         {hands && <JoinHandles shape={shape} document={document} selected={selected} hands={hands} />}
       </svg>

@@ -59,6 +59,21 @@ export function Hatching() {
   );
 }
 
+/** The common foot of the heats of a round. */
+export function RoundsDrawn({ shape }: { shape: LadderShape }) {
+  return shape.rounds.map((round) => (
+    <path
+      key={round.x1}
+      d={`M${round.x1} ${shape.floor + 3}H${round.x2}`}
+      stroke="var(--ink)"
+      strokeWidth={6}
+      aria-hidden
+    >
+      <title>{`Round ${String(round.no)}: one cooling, one pot`}</title>
+    </path>
+  ));
+}
+
 export function Scale({ shape, left }: { shape: LadderShape; left: number }) {
   const units = useUnits();
   return (
@@ -270,7 +285,7 @@ function ColumnWords({ column, floor, lit }: ColumnPart) {
 
 /** The joins' names under their column. */
 function ColumnNames({ column, shape }: { column: Column; shape: LadderShape }) {
-  const wide = shape.crowded ? shape.pitch - 8 : column.width + 6;
+  const wide = shape.crowded ? column.room - 8 : column.width + 6;
   return wrap(namesOf(column.heat), Math.max(9, Math.floor(wide / 7.4))).map((line, n) => (
     <text
       key={line}

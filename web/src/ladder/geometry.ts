@@ -11,9 +11,13 @@ export type Column = {
   heat: HeatStep;
   x: number;
   width: number;
+  /** How far it is to the next column: less where both are of one round. */
+  room: number;
   top: number;
   softness: Softness[];
 };
+/** The heats that share one pot, drawn on one foot. */
+export type Round = { no: number; x1: number; x2: number };
 export type BandRun = { x1: number; x2: number; present: boolean };
 export type BandLine = {
   joins: string[];
@@ -28,6 +32,7 @@ export type BandLine = {
 export type Ceiling = { x1: number; x2: number; y: number; degrees: number; part: string; beyond: boolean };
 export type LadderShape = {
   columns: Column[];
+  rounds: Round[];
   between: Between[];
   bands: BandLine[];
   ceilings: Ceiling[];
@@ -50,6 +55,7 @@ export type Frame = {
 };
 
 const COLUMN_SHARE = 0.46;
+const WITHIN_ROUND = 0.76;
 const NARROWEST = 54;
 const CROWDED = 128;
 const WIDEST = 96;
@@ -65,16 +71,19 @@ export function layLadder(plan: Plan, frame: Frame): LadderShape {
     frame.top + ((high - degrees) / (high - low)) * (frame.height - frame.top - frame.bottom);
   const pitch = (right - frame.left) / Math.max(heats.length, 1);
   const width = Math.max(NARROWEST, Math.min(WIDEST, pitch * COLUMN_SHARE));
+  const rooms = roomsOf(heats, right - frame.left, width);
   const columns = heats.map((heat, n) => ({
     heat,
-    x: frame.left + pitch * n + Math.min(14, pitch * 0.08),
+    x: frame.left + rooms.slice(0, n).reduce((sum, room) => sum + room, 0) + Math.min(14, pitch * 0.08),
     width,
+    room: rooms[n] ?? pitch,
     top: y(heat.working_c),
     softness: softnessOf(heat, plan, y),
   }));
   const bands = bandsOf(plan, columns, right, y);
   return {
     columns,
+    rounds: roundsOf(columns),
     between: betweenOf(plan.steps, columns, right),
     bands: spread(bands, frame),
     ceilings: ceilingsOf(columns, frame.left, right, y, frame.top),
@@ -85,6 +94,31 @@ export function layLadder(plan: Plan, frame: Frame): LadderShape {
     pitch,
     y,
   };
+}
+
+/** How far it is from each column to the next: heats of one round stand close, and what follows a round has its place. */
+function roomsOf(heats: HeatStep[], wide: number, column: number): number[] {
+  const pitch = wide / Math.max(heats.length, 1);
+  const close = Math.max(column + 10, pitch * WITHIN_ROUND);
+  const within = heats.map((heat, n) => heats[n + 1]?.round === heat.round && heat.round > 0);
+  const closed = within.filter(Boolean).length;
+  const open = (wide - close * closed) / Math.max(heats.length - closed, 1);
+  return within.map((inside) =>
+    inside && open > close ? close : inside ? pitch : open > close ? open : pitch,
+  );
+}
+
+/** The feet of rounds that have several heats. */
+function roundsOf(columns: Column[]): Round[] {
+  const rounds: Round[] = [];
+  columns.forEach((column, n) => {
+    const no = column.heat.round;
+    const last = rounds.at(-1);
+    const x2 = column.x + column.width;
+    if (last && last.no === no && columns[n - 1]?.heat.round === no) last.x2 = x2;
+    else rounds.push({ no, x1: column.x, x2 });
+  });
+  return rounds.filter((round) => round.x2 - round.x1 > (columns[0]?.width ?? 0));
 }
 
 /** The lowest and highest temperature drawn: room for the labels in a column, and over the hottest one. */

@@ -246,7 +246,9 @@ function factsOf(view: PieceView, proving: boolean): string {
   const minutes = Math.round(plan.steps.reduce((sum, step) => sum + step.minutes, 0));
   // What matters most stands first: in a narrow window the end is cut off.
   const facts: string[] = [];
-  if (plan.status !== "impossible" && heats > 0) facts.push(counted(heats, "heat"));
+  const rounds = new Set(plan.steps.flatMap((step) => (step.kind === "heat" ? [step.round] : []))).size;
+  if (plan.status !== "impossible" && heats > 0)
+    facts.push(counted(heats, "heat") + (rounds < heats ? `, ${counted(rounds, "pot")}` : ""));
   if (heats > 0 || plan.status === "impossible")
     facts.push(proving ? "good, looking for better" : STATUS[plan.status]);
   if (plan.status !== "impossible" && heats > 0) facts.push(`about ${String(minutes)} min`);

@@ -1,0 +1,87 @@
+"""How far a small flame reaches: which earlier joins a local heat, a balled end or a fused seam leaves cooler.
+
+A pick or fed wire is set under a small flame that warms only what lies near; an end is balled, a seam fused, a part annealed with
+the flame on it alone. How far a join lies off is taken from the picture of the piece, in a straight line: along the metal it is as
+far at the least. Seams count from their nearer end.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+
+from ..picture import Picture, draw, stands_of
+from ..piece import HEAT_WORK, House, Join, Piece, Work, base_id, contact_at, part_of
+
+Spot = tuple[float, float]
+LOCAL_PLACINGS = frozenset({"pick", "fed-wire"})
+FIRM_C = 1000.0  # cooler by so much that nothing melts
+WORK_COOLER_C = 150.0
+_ONE_END = frozenset({"ball", "anneal"})
+
+
+@dataclass(frozen=True)
+class Reach:
+    """By how many °C an earlier join stays cooler than a heat in which a task alone is done: by (join, task)."""
+
+    cooler_c: dict[tuple[str, str], float] = field(default_factory=dict)
+
+    def of(self, join: str, tasks: tuple[str, ...]) -> float:
+        """Give how much cooler a join stays in a heat of some tasks, °C: as the one that reaches it best leaves it."""
+        return min((self.cooler_c.get((join, task), 0.0) for task in tasks), default=0.0)
+
+
+def reach_of(piece: Piece, house: House) -> Reach:
+    """Give what the local heats and heated ends of a piece leave cooler."""
+    joins = [join for join in piece.joins if join.heated]
+    local = [join for join in joins if join.kind == "fuse" or is_local(join, house)]
+    works = [work for work in piece.work if work.kind in HEAT_WORK & _ONE_END]
+    if not (local or works) or len(joins) < 1:
+        return Reach()
+    picture = draw(piece)
+    spots = {mark.join: mark.spots for mark in picture.joins}
+    cooler: dict[tuple[str, str], float] = {}
+    for earlier in joins:
+        for join in local:
+            apart = _least(spots[earlier.id], spots[join.id]) - _half(piece, earlier) - _half(piece, join)
+            if earlier is not join and apart > house.local_reach_mm:
+                cooler[earlier.id, join.id] = WORK_COOLER_C if join.kind == "fuse" else FIRM_C
+        for work in works:
+            if _from_work(piece, picture, earlier, spots[earlier.id], work) > house.local_reach_mm:
+                cooler[earlier.id, work.id] = WORK_COOLER_C
+    return Reach(cooler)
+
+
+def is_local(join: Join, house: House) -> bool:
+    """Say whether a join is made in a local heat, by its placing and the house."""
+    soldered = join.heated and join.kind != "fuse"
+    return soldered and house.local_heat == "yes" and (join.placing or house.placing) in LOCAL_PLACINGS
+
+
+def _least(some: tuple[Spot, ...], others: tuple[Spot, ...]) -> float:
+    return min((math.dist(a, b) for a in some for b in others), default=0.0)
+
+
+def _half(piece: Piece, join: Join) -> float:
+    touch = contact_at(piece, join)
+    return 0.0 if touch is None else touch.seam_mm / 2
+
+
+def _from_work(piece: Piece, picture: Picture, join: Join, spots: tuple[Spot, ...], work: Work) -> float:
+    """Give how far a join lies from what work heats: from the part annealed, from the far end of wire that is balled."""
+    found = []
+    for reference in work.parts:
+        drawn = [one for one in picture.parts if one.node == reference or one.part == base_id(reference)]
+        points = [point for one in drawn for line in one.lines for point in line.points]
+        plan = [math.dist(spot, point) for spot in spots for point in points]
+        own = base_id(reference) in {base_id(end) for end in join.between}
+        part = part_of(piece, base_id(reference))
+        if work.kind == "anneal":
+            found.append(0.0 if own else min(plan, default=0.0))
+        elif own and stands_of(piece, part) == "upright":
+            found.append(float(getattr(part.form, "length_mm", 0.0)))
+        elif own:
+            found.append(max(plan, default=0.0))
+        else:
+            found.append(min(plan, default=0.0))
+    return min(found, default=0.0) - _half(piece, join)
