@@ -32,19 +32,19 @@ def test_an_edit_in_gauge_replans_and_is_undone(page: Page) -> None:
     expect(page.get_by_text("15 gauge (B&S) = 1.450 mm")).to_be_visible()
     page.keyboard.press("Enter")
     expect(page.get_by_role("button", name=re.compile("^Collar .*square 1.45 wire"))).to_be_visible()
-    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("798 °C hard"))
+    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("748 °C medium"))
     # What is changed while a change waits is one edit with it: each is let through, so that each is undone by itself.
     expect(page.get_by_text("saved", exact=True)).to_be_visible()
     page.get_by_label("Metal").select_option("coin-900")
     expect(page.get_by_role("button", name=re.compile("^Collar Coin silver"))).to_be_visible()
     expect(page.get_by_text("saved", exact=True)).to_be_visible()
     page.get_by_role("button", name=re.compile("^Upper dome Sterling")).click()
-    page.get_by_label("Metal").select_option("coin-900")
-    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("748 °C medium"))
+    page.get_by_label("Metal").select_option("germanium-silver-935")
+    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("728 °C easy"))
     expect(page.get_by_text("saved", exact=True)).to_be_visible()
     page.get_by_role("heading", name="Parts", exact=True).click()
     page.keyboard.press("Control+z")
-    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("798 °C hard"))
+    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("748 °C medium"))
     page.get_by_role("button", name="Undo").click()
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("button", name=re.compile("^Collar .*square 1.1 wire"))).to_be_visible()
@@ -102,7 +102,7 @@ def test_an_impossible_demand_is_named_on_the_ladder(page: Page) -> None:
     letter = way.get_by_role("button", name="Let this order go").inner_text().split()[-1]
     page.get_by_role("heading", name="Parts", exact=True).click()
     page.keyboard.press(letter)
-    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("Rim of the domes, 798 °C hard"))
+    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("Rim of the domes, 748 °C medium"))
     expect(page.get_by_role("status", name="What changed")).to_contain_text("A plan is possible now.")
     page.keyboard.press("Control+z")
     expect(page.get_by_text("No plan is possible.", exact=True)).to_be_visible()
@@ -135,7 +135,7 @@ def test_a_piece_file_is_opened_and_a_broken_one_is_refused(page: Page, tmp_path
 
 def test_a_house_rule_is_changed_for_a_piece_and_what_that_does_is_told(page: Page) -> None:
     open_piece(page, "Hollow lantern drop")
-    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("798 °C hard"))
+    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("748 °C medium"))
     page.get_by_role("button", name="House rules").click()
     expect(
         page.get_by_text("A join that is well held stays put").or_(page.get_by_text("Each softer solder"))
@@ -144,11 +144,11 @@ def test_a_house_rule_is_changed_for_a_piece_and_what_that_does_is_told(page: Pa
     expect(page.get_by_text("Less heat spares the work")).to_be_visible()
     page.keyboard.press("Escape")
     expect(page.get_by_role("status", name="What changed")).to_contain_text(
-        "The plan changed. Rim of the domes: hard becomes"
+        "The plan changed. Rim of the domes: medium becomes"
     )
     expect(page.get_by_role("button", name="House rules, 2 own")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
-    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("798 °C hard"))
+    expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("748 °C medium"))
     page.get_by_role("button", name="Good").click()
     expect(page.get_by_role("status", name="What changed")).to_have_count(0)
 

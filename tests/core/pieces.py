@@ -80,4 +80,6 @@ def generated(seed: int, joins: int) -> Piece:
         rows.append(row)
     parts = [wire(f"w{n}", across_mm=0.4 if dice.random() < 0.15 else 1.0) for n in range(count)]
     picked = {"house": {"placing": "pick"}} if dice.random() < 0.25 else {}
+    for row in rows if picked else ():
+        row["at"] = [dice.randrange(40), dice.randrange(10)]
     return piece(parts, rows, **picked)

@@ -58,7 +58,7 @@ FIGURES: dict[str, list[float]] = {
     "torch-too-small": [640, 1, 788],
     "flux-spent": [1, 50, 4],  # 3,000 s; 4 minutes of the table
     "fire-stain": [700, 61],
-    "does-not-fit": [20, 20, 19, 19],
+    "does-not-fit": [20, 20, 19, 19, 20, 1, 19, 19],
     "chips-jump": [0.1],
     "paste-weak": [16],
     "zinc-fume": [965],  # yellow brass is liquid at 955, and 10 over it

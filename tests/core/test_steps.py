@@ -275,3 +275,46 @@ def test_the_flame_is_kept_on_what_takes_twice_the_heat(diameter_mm: float, aim:
     made = plan(piece([wire("a"), wire("b", form=form)], [join("j", "a", "b", kind="butt")]))
     (heat,) = (step for step in made.steps if isinstance(step, HeatStep))
     assert heat.lines[1] == aim
+
+
+def tube(ends: int, *work: dict[str, Any]) -> Plan:
+    """A tube on a plate, and a wire on that in a later heat."""
+    form = {"kind": "tube", "outer_mm": 4, "wall_mm": 0.4, "length_mm": 30, "sealed_ends": ends}
+    parts = [{"id": "stem", "metal": "sterling-925", "form": form}, plate("plate"), wire("w")]
+    joins = [join("foot", "stem", "plate"), join("post", "w", "plate", after=["foot"])]
+    return plan(piece(parts, joins, work=list(work)))
+
+
+def test_a_sealed_tube_is_a_danger_that_waits_and_sees_no_water_before_its_last_heat() -> None:
+    made = tube(2)
+    (sealed,) = [caution for caution in made.cautions if caution.code == "sealed-tube"]
+    assert (sealed.severity, sealed.about) == ("danger", ("stem",))
+    assert made.steps[0].kind == "prepare"
+    assert made.steps[0].confirm
+    assert [step.how for step in made.steps if step.kind == "cool"] == ["air-cool", "air-cool"]
+    assert kinds(made).count("pickle") == 1
+    assert kinds(made).index("pickle") > max(n for n, kind in enumerate(kinds(made)) if kind == "heat")
+
+
+def test_a_pinhole_makes_a_vented_hollow_that_is_dried_before_each_heat() -> None:
+    made = tube(2, {"id": "hole", "kind": "drill", "parts": ["stem"], "before": ["foot"]})
+    assert not {caution.code for caution in made.cautions} & {"sealed-tube", "wet-hollow"}
+    first, second = (n for n, kind in enumerate(kinds(made)) if kind == "heat")
+    assert "dry" in kinds(made)[first:second]
+    assert kinds(made).count("pickle") == 2
+
+
+def test_a_tube_that_work_seals_is_open_until_then() -> None:
+    shut = {
+        "id": "shut",
+        "kind": "forge",
+        "parts": ["stem"],
+        "seals": ["stem"],
+        "after": ["foot"],
+        "before": ["post"],
+    }
+    made = tube(1, shut)
+    (sealed,) = [caution for caution in made.cautions if caution.code == "sealed-tube"]
+    heats = [step.n for step in made.steps if step.kind == "heat"]
+    assert sealed.step == heats[1]
+    assert [step.how for step in made.steps if step.kind == "cool"] == ["quench-when-black", "air-cool"]

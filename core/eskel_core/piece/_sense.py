@@ -246,7 +246,14 @@ def _work(piece: Piece, work: Work, path: str) -> Iterator[Fault]:
     yield from _part_refs(piece, work.parts, f"{path}.parts")
     yield from _step_refs(piece, work.id, work.after, f"{path}.after")
     yield from _step_refs(piece, work.id, work.before, f"{path}.before")
-    hollows = {join.encloses: None for join in piece.joins if join.encloses}
+    yield from _part_refs(piece, work.seals, f"{path}.seals")
+    hollows = {join.encloses: None for join in piece.joins if join.encloses} | {
+        base_id(name): None
+        for name in (
+            *(part.id for part in piece.parts if part.form.kind == "tube"),
+            *(name for other in piece.work for name in other.seals),
+        )
+    }
     for n, hollow in enumerate(work.vents):
         yield from _known(hollow, hollows, f"{path}.vents[{n}]", "hollow")
     if work.kind in ("anneal", "ball", "melt", "deplete") and not work.parts:

@@ -203,6 +203,7 @@ class Work(Named):
     turns: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)] | None = None
     mass_g: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)] | None = None
     vents: tuple[Id, ...] = ()
+    seals: tuple[Id, ...] = ()
     times: Times | None = None
     stage: Annotated[str, Field(max_length=60)] | Annotated[int, Field(ge=1, le=20_000)] | None = None
 

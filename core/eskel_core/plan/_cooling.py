@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ..rules import Course, Heat, metals_in, thickness_mm
-from ._course import closing_heats, hollow_nodes
+from ..rules import Course, Heat, hollows_of, metals_in, thickness_mm
 
 Cooling = Literal["quench-when-black", "air-cool"]
 THICK_MM = 3.0
@@ -27,11 +26,7 @@ def cooling_of(course: Course, heat: Heat) -> Cooling:
 
 def sealed_in(course: Course, heat: Heat) -> list[str]:
     """Give the hollows in a heat's body that are closed, or are being closed, with no vent."""
-    return [
-        hollow
-        for hollow, number in closing_heats(course).items()
-        if number <= heat.number and hollow not in course.vented and hollow_nodes(course, hollow) & heat.body
-    ]
+    return [hollow.name for hollow in hollows_of(course) if hollow.is_sealed_in(heat)]
 
 
 def heated_again(course: Course, heat: Heat) -> bool:

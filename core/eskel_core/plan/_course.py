@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ..piece import base_id
-from ..rules import Course, Heat
+from ..rules import Course, Heat, hollows_of
 from ..search import Assignment, Problem
 from ._timeline import lay_out, put_in_anneals
 
@@ -41,31 +41,17 @@ def make_course(problem: Problem, assignment: Assignment) -> Course:
     return replace(course, vented=_vented(course))
 
 
-def closing_heats(course: Course) -> dict[str, int]:
-    """Give the number of the heat that closes each hollow."""
-    closed: dict[str, int] = {}
-    for join in course.piece.joins:
-        if join.encloses is not None and join.id in course.made_in:
-            closed[join.encloses] = max(closed.get(join.encloses, 0), course.made_in[join.id])
-    return closed
-
-
 def vents_to_put_in(course: Course) -> dict[str, int]:
-    """Give the hollows that no work vents in time and the house vents, each with its closing heat."""
+    """Give the hollows that joins enclose, no work vents in time and the house vents, each with its closing heat."""
     if course.house.hollow != "vent":
         return {}
     return {
-        hollow: number
-        for hollow, number in closing_heats(course).items()
-        if not _vented_by_hand(course, hollow, number)
+        hollow.name: hollow.closes
+        for hollow in hollows_of(course)
+        if hollow.part is None
+        and hollow.closes <= len(course.heats)
+        and not _vented_by_hand(course, hollow.name, hollow.closes)
     }
-
-
-def hollow_nodes(course: Course, hollow: str) -> frozenset[str]:
-    """Give the nodes that enclose a hollow."""
-    return course.anatomy.of(
-        tuple(end for join in course.piece.joins if join.encloses == hollow for end in join.between)
-    )
 
 
 def _vented_by_hand(course: Course, hollow: str, closing: int) -> bool:
@@ -75,7 +61,7 @@ def _vented_by_hand(course: Course, hollow: str, closing: int) -> bool:
 
 
 def _vented(course: Course) -> frozenset[str]:
-    closed = closing_heats(course)
+    closed = {hollow.name: hollow.closes for hollow in hollows_of(course) if hollow.part is None}
     by_hand = {hollow for hollow, number in closed.items() if _vented_by_hand(course, hollow, number)}
     return frozenset(by_hand | set(vents_to_put_in(course)))
 

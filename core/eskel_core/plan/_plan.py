@@ -120,9 +120,7 @@ def _written(problem: Problem, assignment: Assignment) -> Plan:
         bound_gap=gap,
         conflict=None,
         steps=steps,
-        cautions=tuple(
-            _caution(finding, steps) for finding in (*find_in_steps(course, doings(steps)), *find_all(course))
-        ),
+        cautions=_cautions((*find_in_steps(course, doings(steps)), *find_all(course)), steps),
         cut_list=cut_lines(problem.piece),
         solder_list=solder_lines(course),
         why=explain(problem, course),
@@ -156,6 +154,19 @@ def _objective(one: ObjectiveValue, course: Course) -> Objective:
     """Give an objective for print; the heats that the planner put in are counted with the rest."""
     more = sum(1 for heat in course.heats if heat.put_in) if one.name in ("heats", "rounds") else 0
     return Objective(name=one.name, value=one.value + more, bound=one.bound + more)
+
+
+def _cautions(findings: Iterable[Finding], steps: tuple[Step, ...]) -> tuple[Caution, ...]:
+    """Give what the rules say, each code once a step with all its places, what can hurt someone first."""
+    found: dict[tuple[str, int | None], Caution] = {}
+    for finding in findings:
+        more = _caution(finding, steps)
+        known = found.get((more.code, more.step))
+        if known is not None and known.text != more.text:
+            about = tuple(dict.fromkeys((*known.about, *more.about)))
+            more = known.model_copy(update={"about": about, "text": f"{known.text} {more.text}"})
+        found[more.code, more.step] = more
+    return tuple(sorted(found.values(), key=lambda one: one.severity != "danger"))
 
 
 def _caution(finding: Finding, steps: tuple[Step, ...]) -> Caution:

@@ -14,6 +14,7 @@ from ..rules import (
     at_join_c,
     comes_off,
     holds_at_all,
+    hollows_of,
     metals_in,
     reflow_c,
     rehearsed,
@@ -21,7 +22,7 @@ from ..rules import (
 )
 from ._amounts import amount_of
 from ._cooling import cooling_of, heated_again, sealed_in
-from ._course import closing_heats, hollow_nodes, parts_of_heat, vents_to_put_in
+from ._course import parts_of_heat, vents_to_put_in
 from ._types import (
     Check,
     CoolStep,
@@ -98,6 +99,8 @@ def _round(script: _Script, heats: tuple[Heat, ...]) -> None:
     for heat in heats:
         _heat(script, heat)
     _cool(script, heats)
+    quenched = [h for h in heats if cooling_of(script.course, h) == "quench-when-black"]
+    script.wet |= {o.name for o in hollows_of(script.course) if any(o.is_vented_in(h) for h in quenched)}
     for heat in heats:
         _steel_off(script, heat)
     _pickle(script, heats)
@@ -109,9 +112,10 @@ def _safety(script: _Script) -> None:
     if not script.course.heats:
         return
     parts = tuple(part.id for part in script.course.piece.parts)
-    sealed = sorted(set(closing_heats(script.course)) - script.course.vented)
+    course = script.course
+    sealed = sorted({name for heat in course.heats for name in sealed_in(course, heat)})
     danger = (
-        f"The {in_words(sealed)} is closed without a vent: keep it dry, stand clear, never quench it."
+        f"The {in_words(sealed)} {'is' if len(sealed) == 1 else 'are'} closed without a vent: dry inside, stand clear, never quench."
         if sealed
         else ""
     )
@@ -163,15 +167,19 @@ def _cold_join(script: _Script, join: Join) -> None:
 
 def _vent(script: _Script, heat: Heat) -> None:
     for hollow in (hollow for hollow, number in script.vents.items() if number == heat.number):
-        nodes = sorted(hollow_nodes(script.course, hollow))
-        part = script.course.anatomy.part(nodes[0])
+        nodes = next(one.nodes for one in hollows_of(script.course) if one.name == hollow)
+        part = script.course.anatomy.part(min(nodes))
         text = f"Drill a small hole through {part_of(script.course.piece, part).title}, where it is hidden, to vent the {hollow} before it is closed."
         _work(script, "drill", "drill", (part,), text, put_in=True)
 
 
 def _dry(script: _Script, heat: Heat) -> None:
     """Put a drying in before a hollow that has been wet is heated."""
-    inside = sorted(hollow for hollow in script.wet if hollow_nodes(script.course, hollow) & heat.body)
+    inside = sorted(
+        hollow.name
+        for hollow in hollows_of(script.course)
+        if hollow.name in script.wet and hollow.is_vented_in(heat)
+    )
     if inside:
         text = f"Dry the {in_words(inside)} out: boil it clear, then warm it through until no more steam comes from the vent."
         _work(script, "dry", "dry", parts_of_heat(script.course, heat), text, put_in=True)
@@ -409,12 +417,9 @@ def _pickle(script: _Script, heats: tuple[Heat, ...]) -> None:
     bath = pickles()[script.bench.pickle or "bisulphate"]
     needed = [_pickle_minutes(script, heat) for heat in dipped]
     low, high = max(one.low for one in needed), max(one.high for one in needed)
-    wet = [
-        hollow
-        for hollow, number in closing_heats(course).items()
-        if any(number <= heat.number and hollow_nodes(course, hollow) & heat.body for heat in dipped)
-    ]
-    script.wet |= {hollow for hollow in wet if hollow in course.vented}
+    held = [hollow for hollow in hollows_of(course) if any(hollow.nodes & heat.body for heat in dipped)]
+    wet = [hollow for hollow in held if any(hollow.is_vented_in(h) or hollow.is_sealed_in(h) for h in dipped)]
+    script.wet |= {hollow.name for hollow in wet if any(hollow.is_vented_in(heat) for heat in dipped)}
     neutralise = course.house.neutralise == "yes"
     then = "rinse, neutralise in soda water" if neutralise else "rinse well"
     parts = _parts(script, dipped)

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 
 from ..metals import Flux
 from ..piece import FORMING_WORK, Join, Work, base_id, metal_of, part_of
-from ..rules import Course, Heat, Purpose, capacity_near_j_k, reduction_of
+from ..rules import Course, Heat, Purpose, capacity_near_j_k, is_local, reduction_of
 from ..units import about, celsius
 from ._amounts import say_amount
 from ._types import Check, HeatJoin, Sign
@@ -168,6 +168,11 @@ def heat_lines(
         case "solder":
             if stages:
                 return f"Bring {names} to {temperature}: {_grade(joins)} solder runs{in_turn}.", *stages
+            if all(is_local(_join(course, name), course.house) for name in heat.joins):
+                return (
+                    f"Dry the flux to a white crust, warm the work, then a small flame at one place after another:"
+                    f" {names} at {temperature}; {_grade(joins)} solder runs as it is set.",
+                )
             return (
                 f"Dry the flux to a white crust, warm the whole piece, then bring {names} to {temperature}: {_grade(joins)} solder runs.",
                 _aim(course, heat),

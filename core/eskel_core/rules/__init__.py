@@ -12,6 +12,7 @@ from ._finding import Finding
 from ._findings import find_all, find_in_steps
 from ._geometry import Anatomy, JoinNodes, anatomy
 from ._holding import ALL_LIES, can_be_protected, comes_off, face_up, holds_at_all, lies_for, loaded_when_soft
+from ._hollows import Hollow, hollows_of
 from ._metal_rules import cadmium
 from ._occasions import Done, Example
 from ._pot_rules import Doing, over_pickle
@@ -43,6 +44,7 @@ __all__ = [
     "Filler",
     "Finding",
     "Heat",
+    "Hollow",
     "JoinNodes",
     "Lie",
     "Purpose",
@@ -66,6 +68,7 @@ __all__ = [
     "find_all",
     "find_in_steps",
     "holds_at_all",
+    "hollows_of",
     "is_local",
     "lies_for",
     "loaded_when_soft",

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..forms import Tube
 from ..picture import distance_mm, draw
 from ..piece import Part, base_id, part_of
 from ..units import celsius, difference
@@ -20,6 +19,7 @@ from ._asking import (
 from ._course import Course, Heat
 from ._finding import Finding
 from ._holding import holds_at_all, lies_for, loaded_when_soft
+from ._hollows import hollows_of
 from ._registry import speaks
 
 MELT_RISK_C = 25.0
@@ -79,7 +79,8 @@ def hangs_below(course: Course) -> Iterator[Finding]:
 
 @speaks("melt-certain", "melt-risk")
 def melting(course: Course) -> Iterator[Finding]:
-    """`melt-certain`, `melt-risk`: how near a heat comes to a solidus in the body."""
+    """`melt-certain`, `melt-risk`: how near a heat comes to a solidus in the body; a risk of one solder on one metal once."""
+    told: set[tuple[str, float]] = set()
     for heat in course.heats:
         near: dict[float, list[Part]] = {}
         for part, metal in metals_in(course, heat) if heat.filler.heats_evenly else ():
@@ -87,6 +88,9 @@ def melting(course: Course) -> Iterator[Finding]:
                 near.setdefault(metal.solidus_c, []).append(part)
         for solidus, parts in near.items():
             room = solidus - heat.working_c
+            if room > 0 and (heat.filler.key, solidus) in told:
+                continue
+            told.add((heat.filler.key, solidus))
             text = f"{titles([part.title for part in parts])}: melting begins at {celsius(solidus)}, and heat {heat.number} works at {celsius(heat.working_c)}, {difference(max(room, 0))} below."
             yield Finding(
                 "melt-certain" if room <= 0 else "melt-risk",
@@ -113,51 +117,32 @@ def fuse_window(course: Course) -> Iterator[Finding]:
 
 
 @speaks("sealed-hollow")
-def hollows(course: Course) -> Iterator[Finding]:
+def sealed_hollows(course: Course) -> Iterator[Finding]:
     """`sealed-hollow`: a hollow is closed with no way out for the air."""
-    for hollow, heat in closings(course).items():
-        if hollow not in course.vented:
-            joins = tuple(join.id for join in course.piece.joins if join.encloses == hollow)
+    for hollow in hollows_of(course):
+        closing = next((heat for heat in course.heats if heat.number == hollow.closes), None)
+        if hollow.part is None and closing is not None and hollow.is_sealed_in(closing):
+            joins = tuple(join.id for join in course.piece.joins if join.encloses == hollow.name)
             yield Finding(
                 "sealed-hollow",
                 joins,
-                f"Heat {heat.number} closes the hollow {hollow} with no vent: air and any water in it press outwards when hot.",
-                heat.number,
+                f"Heat {closing.number} closes the hollow {hollow.name} with no vent: air and any water in it press outwards when hot.",
+                closing.number,
             )
-
-
-def closings(course: Course) -> dict[str, Heat]:
-    """Give the heat that closes each hollow: the last of the joins that enclose it."""
-    closed: dict[str, Heat] = {}
-    for heat in course.heats:
-        for name in heat.joins:
-            hollow = join_of(course, name).encloses
-            if hollow is not None:
-                closed[hollow] = heat
-    return closed
 
 
 @speaks("sealed-tube")
 def sealed_tubes(course: Course) -> Iterator[Finding]:
-    """`sealed-tube`: a part with both ends sealed is heated with no pinhole drilled before."""
-    told: set[str] = set()
-    for heat in course.heats:
-        for part in parts_in(course, heat):
-            sealed = isinstance(part.form, Tube) and part.form.sealed_ends == 2
-            drilled = any(
-                work.kind == "drill"
-                and part.id in map(base_id, work.parts)
-                and course.slots.get(work.id, 0) < heat.number
-                for work in course.piece.work
+    """`sealed-tube`: a part with both ends closed is heated before a pinhole is drilled."""
+    for hollow in hollows_of(course):
+        heat = next((one for one in course.heats if hollow.is_sealed_in(one)), None)
+        if hollow.part is not None and heat is not None:
+            yield Finding(
+                "sealed-tube",
+                (hollow.part,),
+                f"Both ends of {hollow.name} are sealed when heat {heat.number} comes; it may burst.",
+                heat.number,
             )
-            if sealed and not drilled and part.id not in told:
-                told.add(part.id)
-                yield Finding(
-                    "sealed-tube",
-                    (part.id,),
-                    f"Both ends of {part.title} are sealed when heat {heat.number} comes; it may burst.",
-                    heat.number,
-                )
 
 
 @speaks("stone-in-heat")

@@ -9,9 +9,10 @@ from ..forms import Form, Sheet, Strip, Tube, Wire, outline_size_mm, profile_acr
 from ..metals import pickles
 from ..piece import base_id
 from ..units import sizes
-from ._course import Course, Heat
+from ._course import Course
 from ._finding import Finding
 from ._holding import comes_off
+from ._hollows import hollows_of
 from ._loose_rules import across_mm
 from ._occasions import Done
 from ._registry import speaks
@@ -89,11 +90,12 @@ def over_pickle(minutes: float, longest: float, *, warm: bool) -> Iterator[Findi
 def wet_hollow(course: Course, doings: Sequence[Doing]) -> Iterator[Finding]:
     """`wet-hollow`: a vented hollow is heated after a quench or pickle without having been dried."""
     heats = {heat.number: heat for heat in course.heats}
+    hollows = hollows_of(course)
     wet: set[str] = set()
     for doing in doings:
-        inside = _hollows(course, heats[doing.heat])
+        inside = {hollow.name for hollow in hollows if hollow.is_vented_in(heats[doing.heat])}
         if doing.kind in ("quench", "pickle"):
-            wet |= inside & course.vented
+            wet |= inside
         elif doing.kind == "dry":
             wet -= inside
         elif doing.kind == "heat":
@@ -101,17 +103,6 @@ def wet_hollow(course: Course, doings: Sequence[Doing]) -> Iterator[Finding]:
                 text = f"Water may stand in the {hollow} when heat {doing.heat} begins."
                 yield Finding("wet-hollow", (hollow,), text, doing.heat)
             wet -= inside
-
-
-def _hollows(course: Course, heat: Heat) -> set[str]:
-    """Give the hollows in a heat that are closed by the end of it."""
-    closing: dict[str, int] = {}
-    bodies: dict[str, set[str]] = {}
-    for join in course.piece.joins:
-        if join.encloses is not None:
-            closing[join.encloses] = max(closing.get(join.encloses, 0), course.made_in.get(join.id, 10**6))
-            bodies.setdefault(join.encloses, set()).update(course.anatomy.joins[join.id].nodes)
-    return {name for name, number in closing.items() if number <= heat.number and bodies[name] & heat.body}
 
 
 @speaks("steel-in-pickle", on="steps")

@@ -1,8 +1,8 @@
 """How far a small flame reaches: which earlier joins a local heat, a balled end or a fused seam leaves cooler.
 
 A pick or fed wire is set under a small flame that warms only what lies near; an end is balled, a seam fused, a part annealed with
-the flame on it alone. How far a join lies off is taken from the picture of the piece, in a straight line: along the metal it is as
-far at the least. Seams count from their nearer end.
+the flame on it alone. How far a join lies off is taken in a straight line between places that were told (`at`, or the place
+of both parts): along the metal it is as far at the least. Seams count from their nearer end; where nobody told, nothing is far.
 """
 
 from __future__ import annotations
@@ -34,15 +34,16 @@ class Reach:
 def reach_of(piece: Piece, house: House) -> Reach:
     """Give what the local heats and heated ends of a piece leave cooler."""
     joins = [join for join in piece.joins if join.heated]
-    local = [join for join in joins if join.kind == "fuse" or is_local(join, house)]
+    told = [join for join in joins if _is_told(piece, join)]
+    local = [join for join in told if join.kind == "fuse" or is_local(join, house)]
     works = [work for work in piece.work if work.kind in HEAT_WORK & _ONE_END]
-    if not (local or works) or len(joins) < 1:
+    if not (local or works):
         return Reach()
     picture = draw(piece)
     spots = {mark.join: mark.spots for mark in picture.joins}
     cooler: dict[tuple[str, str], float] = {}
     for earlier in joins:
-        for join in local:
+        for join in local if earlier in told else ():
             apart = _least(spots[earlier.id], spots[join.id]) - _half(piece, earlier) - _half(piece, join)
             if earlier is not join and apart > house.local_reach_mm:
                 cooler[earlier.id, join.id] = WORK_COOLER_C if join.kind == "fuse" else FIRM_C
@@ -50,6 +51,11 @@ def reach_of(piece: Piece, house: House) -> Reach:
             if _from_work(piece, picture, earlier, spots[earlier.id], work) > house.local_reach_mm:
                 cooler[earlier.id, work.id] = WORK_COOLER_C
     return Reach(cooler)
+
+
+def _is_told(piece: Piece, join: Join) -> bool:
+    placed = all(part_of(piece, base_id(end)).place is not None for end in join.between)
+    return placed or join.at is not None
 
 
 def is_local(join: Join, house: House) -> bool:
@@ -76,12 +82,10 @@ def _from_work(piece: Piece, picture: Picture, join: Join, spots: tuple[Spot, ..
         plan = [math.dist(spot, point) for spot in spots for point in points]
         own = base_id(reference) in {base_id(end) for end in join.between}
         part = part_of(piece, base_id(reference))
-        if work.kind == "anneal":
-            found.append(0.0 if own else min(plan, default=0.0))
-        elif own and stands_of(piece, part) == "upright":
+        if own and work.kind == "ball" and stands_of(piece, part) == "upright":
             found.append(float(getattr(part.form, "length_mm", 0.0)))
-        elif own:
-            found.append(max(plan, default=0.0))
+        elif part.place is None or not _is_told(piece, join) or (own and work.kind == "anneal"):
+            found.append(0.0)
         else:
-            found.append(min(plan, default=0.0))
+            found.append(max(plan, default=0.0) if own else min(plan, default=0.0))
     return min(found, default=0.0) - _half(piece, join)

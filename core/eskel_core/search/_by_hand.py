@@ -320,6 +320,11 @@ def _lies(task: Task) -> tuple[Lie, ...]:
     return ALL_LIES if task.join is None else lies_for(task.join)
 
 
+def lies_of_task(tasks: list[Task]) -> tuple[Lie, ...]:
+    """Give the lies in which some tasks can be done together."""
+    return tuple(lie for lie in ALL_LIES if all(lie in _lies(task) for task in tasks))
+
+
 def measured(problem: Problem, heats: tuple[PlannedHeat, ...]) -> Assignment | None:
     """Give a plan with its objectives, or None where it breaks a rule; no bound is claimed beyond what is plain."""
     found = _gone_through(problem, heats)

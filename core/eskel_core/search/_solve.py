@@ -14,6 +14,7 @@ from ._assignment import Assignment, PlannedHeat, in_rounds
 from ._build import build_grid
 from ._by_hand import better, by_hand, measured, plain_bounds
 from ._by_levels import LevelSearch
+from ._by_pick import by_pick
 from ._grid import Grid
 from ._levels import can_be_levelled
 from ._objectives import (
@@ -38,6 +39,7 @@ from ._problem import Problem, Task, longest_chain
 
 MORE_HEATS = (0, 1, 2, 3, 5)
 FEW_TASKS = 12
+SOME_TASKS = 18  # of picked work with more joins the model of heats proves nothing in the time that one waits
 MANY_TASKS = 40
 HUGE_TASKS = 100  # the model of heats takes longer to write down than anybody waits
 FULL = 7.0
@@ -58,7 +60,7 @@ def solve(problem: Problem, effort: float = FULL) -> Assignment | None:
     if not problem.tasks:
         return Assignment((), tuple(ObjectiveValue(name, 0, 0) for name in OBJECTIVES))
     search = _Search(problem, Effort(effort))
-    found = _by_levels(search) if can_be_levelled(problem) else _without_runs(search)
+    found = _by_levels(search) if can_be_levelled(problem) else _by_heats(search)
     if found is None and not search.impossible:
         raise refuse(
             "undecided",
@@ -68,6 +70,19 @@ def solve(problem: Problem, effort: float = FULL) -> Assignment | None:
             "Fix the grades or the order of some joins, or plan the piece in two halves.",
         )
     return found
+
+
+def _by_heats(search: _Search) -> Assignment | None:
+    """Find the best plan by the model of heats; of picked work of many joins, a plan made pick by pick."""
+    problem, many = search.problem, len(search.problem.tasks) > FEW_TASKS
+    moved = any(one.kind in ("shares", "apart") for one in problem.standing)
+    sketch = by_pick(problem) if many and problem.reach.cooler_c and not moved else None
+    if sketch is None:
+        return _without_runs(search)
+    sketch = _bounded(sketch, fewest_heats(problem))
+    if len(problem.tasks) > SOME_TASKS or search.effort.left <= QUICK:
+        return sketch
+    return better(problem, sketch, _without_runs(search))
 
 
 def _by_levels(search: _Search) -> Assignment | None:
