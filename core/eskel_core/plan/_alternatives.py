@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import takewhile
 
 from ..faults import Refused, refuse
 from ..metals import Grade, Solder, solder_suits
 from ..piece import Bench, ByHand, HouseOverrides, Join, Piece, metal_of, stocked_solders
 from ..rules import Course, Heat, states_in
-from ..search import Assignment, Problem, cost_in_words, is_as_good, why_apart
+from ..search import Assignment, Problem, apart_by_order, cost_in_words, is_as_good, why_apart
 from ..units import celsius
 from ._course import make_course
 from ._plan import conflict_of, solution
@@ -17,6 +18,7 @@ from ._why import grade_in_words, place_in_words
 from ._words import in_words
 
 WHY = 5.0
+_UNDECIDED = "Not found out in the time that a question has: try it on the ladder."
 # What the question itself asks for is no reason against it.
 _MOVED = frozenset({"fixed", "shares", "apart"})
 
@@ -153,7 +155,11 @@ def _heats(asked: _JoinInPlan, own: Heat) -> list[Alternative]:
 def _with_others(asked: _JoinInPlan, heat: Heat) -> tuple[Verdict, str] | None:
     """Say what keeps a join out of a heat whatever else is planned."""
     for other in asked.piece.joins:
-        reason = why_apart(asked.piece, asked.join, other) if other.id in heat.joins else None
+        if other.id not in heat.joins:
+            continue
+        reason = why_apart(asked.piece, asked.join, other) or apart_by_order(
+            asked.problem, asked.join.id, other.id
+        )
         if reason is not None:
             return "impossible", f"{reason[0].upper()}{reason[1:]}."
     return None
@@ -175,7 +181,7 @@ def _outcome(asked: _JoinInPlan, changed: Join) -> tuple[Verdict, str]:
     try:
         problem, found = solution(piece, asked.house, asked.bench, effort=asked.effort)
     except Refused:
-        return "undecided", "Not found out in the time that a question has: try it on the ladder."
+        return "undecided", _UNDECIDED
     if found is None:
         demands = conflict_of(problem, asked.effort)
         against = [
@@ -184,7 +190,11 @@ def _outcome(asked: _JoinInPlan, changed: Join) -> tuple[Verdict, str]:
         return "impossible", " ".join(against) or "No plan does that."
     if is_as_good(asked.best.objectives, found.objectives):
         return "as-good", "As good: the plan took the other only by the order of its list."
-    cost = cost_in_words(asked.best.objectives, found.objectives)
+    # What a question's time did not prove is told of no plan.
+    known = len(tuple(takewhile(lambda one: one.proven, found.objectives)))
+    cost = cost_in_words(asked.best.objectives[:known], found.objectives[:known])
+    if not cost and known < len(found.objectives):
+        return "undecided", _UNDECIDED
     return "worse", f"Worse: {cost}.{_named(asked, problem, found)}"
 
 

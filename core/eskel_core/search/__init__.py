@@ -8,7 +8,7 @@ effort ends, and *moves* lay the smith's own choices over the piece.
 
 from ._assignment import Assignment, PlannedHeat
 from ._conflict import find_conflict
-from ._demands import LAST_WORK, make_problem, why_apart
+from ._demands import LAST_WORK, apart_by_order, make_problem, why_apart
 from ._graph import circle, closure
 from ._moves import cost_in_words, is_as_good, moved_joins, without_moves
 from ._objectives import ObjectiveValue
@@ -25,6 +25,7 @@ __all__ = [
     "ObjectiveValue",
     "PlannedHeat",
     "Problem",
+    "apart_by_order",
     "can_be_met",
     "circle",
     "closure",

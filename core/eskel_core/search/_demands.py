@@ -131,6 +131,20 @@ def why_apart(piece: Piece, one: Join, other: Join) -> str | None:
     return None
 
 
+def apart_by_order(problem: Problem, one: str, other: str) -> str | None:
+    """Say how the orders keep two joins from one heat: one comes after the other, or nothing has tied their bodies by then."""
+    titles = {join.id: join.title for join in problem.piece.joins}
+    for earlier, later in ((one, other), (other, one)):
+        if (earlier, later) in problem.orders:
+            return f"{titles[later]} comes after {titles[earlier]}"
+    too_late = {b for a, b in problem.orders if a in (one, other)}
+    ties = [task.id for task in problem.tasks if task.join is not None and task.id not in too_late]
+    body = problem.anatomy.body(problem.anatomy.joins[one].nodes, ties)
+    if not problem.anatomy.joins[other].nodes <= body:
+        return "nothing ties the two together by then, and a heat is one body"
+    return None
+
+
 def _trade_orders(piece: Piece) -> list[Demand]:
     """Orders that the rules of the heats demand: their breach would be a `stop`."""
     names, demands = _titles(piece), []

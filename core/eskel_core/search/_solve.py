@@ -150,7 +150,9 @@ def _without_runs(search: _Search) -> Assignment | None:
             break
         first = _calm(search.within(heats, 0), effort)
         if first.values is not None:
-            return _lexicographic(search.within(heats, 0), first, effort, {RUNS: 0, HEATS: least + 1})
+            grid = search.within(heats, 0)
+            known = {RUNS: 0, HEATS: least + 1} | _calm_bounds(grid, first)
+            return _lexicographic(grid, first.values, effort, known)
         least = heats if first.proven else least
     return _with_runs(search, least=0)
 
@@ -202,24 +204,24 @@ class _Search:
     def __init__(self, problem: Problem, effort: Effort) -> None:
         self.problem, self.effort, self.impossible = problem, effort, False
         self.settled = problem.house.grade_policy == "same-while-held"
-        self._tasks = len(problem.tasks)
-        self._few = min(self._tasks, fewest_heats(problem) + MORE_HEATS[-1])
+        self.tasks = len(problem.tasks)
+        self._few = min(self.tasks, fewest_heats(problem) + MORE_HEATS[-1])
         self._grids: dict[int, tuple[Grid, Bound]] = {}
 
     def within(self, heats: int, runs: int) -> Grid:
         """Give the model that has at most so many heats, and at most so many joins that run again."""
-        grid, bound = self._built(self._few if heats <= self._few else self._tasks)
+        grid, bound = self._built(self._few if heats <= self._few else self.tasks)
         grid.close_after(heats)
         grid.model.rebound(bound, runs)
         return grid
 
     def few(self) -> Grid:
         """Give the model with a few heats more than the fewest, and any number of joins that run again."""
-        return self.within(self._few, self._tasks**2)
+        return self.within(self._few, self.tasks**2)
 
     def whole(self) -> Grid:
         """Give the model with as many heats as tasks and any number of joins that run again."""
-        return self.within(self._tasks, self._tasks**2)
+        return self.within(self.tasks, self.tasks**2)
 
     def _built(self, heats: int) -> tuple[Grid, Bound]:
         if heats not in self._grids:
@@ -249,24 +251,34 @@ def _with_runs(search: _Search, least: int) -> Assignment | None:
         search.impossible = (search.whole().model.feasible(effort) if many else fewest).impossible
         return None
     runs = value_of(counted, fewest.values)
+    if not many:
+        whole = search.within(search.tasks, runs)
+        return _lexicographic(whole, fewest.values, effort, {RUNS: fewest.bound})
     proven = fewest.bound if not many else 0
     bound = runs if fewest.proven and not many else min(runs, max(least, proven))
     most = fewest_heats(search.problem) - 1
     for heats in _spans(search.problem):
         first = _calm(search.within(heats, runs), effort)
         if first.values is not None:
-            return _lexicographic(search.within(heats, runs), first, effort, {RUNS: bound, HEATS: most + 1})
+            grid = search.within(heats, runs)
+            known = {RUNS: bound, HEATS: most + 1} | _calm_bounds(grid, first)
+            return _lexicographic(grid, first.values, effort, known)
         most = heats if first.proven else most
     return None
 
 
-def _lexicographic(grid: Grid, first: Answer, effort: Effort, known: dict[str, int]) -> Assignment:
-    """Make each objective its best in turn, keeping those before it; some bounds may be `known` already."""
-    values = first.values or ()
+def _calm_bounds(grid: Grid, first: Answer) -> dict[str, int]:
+    """Give what the plan that disturbs least proves of all plans of as many heats."""
+    if not first.proven or first.values is None:
+        return {}
+    sums = objectives_of(grid)
+    return {name: value_of(sums[name], first.values) for name in DISTURBING}
+
+
+def _lexicographic(grid: Grid, values: tuple[int, ...], effort: Effort, known: dict[str, int]) -> Assignment:
+    """Make each objective of a solution its best in turn, keeping those before it; some bounds may be `known` already."""
     sums = objectives_of(grid)
     bounds = {ROUNDS: longest_chain(grid.problem)} | known
-    if first.proven:
-        bounds |= {name: value_of(sums[name], values) for name in DISTURBING}
     for group in GROUPS:
         if any(value_of(sums[name], values) != bounds.get(name, _FLOOR.get(name)) for name in group):
             values = _together(grid, [sums[name] for name in group], values, effort, bounds, group)

@@ -58,7 +58,8 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
     "piece.ladder": () => jump(1),
     "piece.rehearsal": () => jump(2),
     "piece.steps": () => jump(3),
-    "edit.undo": view.undo_what ? edits.undo : undefined,
+    // A change that is still being saved can be undone as well: its turn comes after it.
+    "edit.undo": view.undo_what || edits.saving ? edits.undo : undefined,
     "edit.redo": view.redo_what ? edits.redo : undefined,
   });
   return (
@@ -177,7 +178,7 @@ function Header({ view, edits, proving }: { view: PieceView; edits: Edits; provi
         <Button
           look="bare"
           className="!px-2.5"
-          disabled={!view.undo_what}
+          disabled={!view.undo_what && !edits.saving}
           onClick={edits.undo}
           title={view.undo_what ? `Undo: ${view.undo_what}` : ""}
         >
