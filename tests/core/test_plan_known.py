@@ -1,5 +1,7 @@
 """Pieces whose right plan follows by hand from the temperatures of the us family (hard 788, medium 738, easy 718)."""
 
+from typing import Any
+
 import pytest
 
 from eskel_core.piece import Piece
@@ -220,3 +222,54 @@ def test_the_reason_names_what_was_ruled_out() -> None:
     assert speak(made.why[1].grade).startswith("Medium, since hard would bring a to 798 °C")
     assert "us-it" not in {row.solder for row in made.why[0].ruled_out}
     assert sorted({row.solder for row in made.why[0].ruled_out} | {"us-hard"}, key=US.index) == US
+
+
+def claws(length_mm: float, **more: Any) -> Plan:
+    """Wires that stand on a plate, which a ring is joined to; their tips are balled last."""
+    form = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 1}, "length_mm": length_mm}
+    parts = [{"id": "claw", "metal": "sterling-925", "count": 4, "form": form}, plate("seat"), wire("ring")]
+    rows = [
+        join("claws", "claw", "seat", **more),
+        join("shank", "ring", "seat", face="back", after=["claws"], **more),
+    ]
+    tips = {"id": "tips", "kind": "ball", "parts": ["claw"], "ball_mm": 1.6, "after": ["shank"]}
+    return plan(piece(parts, rows, work=[tips]))
+
+
+def test_a_balled_tip_leaves_joins_cooler_that_lie_farther_than_a_flame_reaches() -> None:
+    """903 °C at the tip is 753 at a join 14 mm below: hard (741 to 788) is soft there, and runs where it is as hot as the tip."""
+    last = heats(claws(14))[-1]
+    assert last.purpose == "ball"
+    assert last.states == {"claws": "soft", "shank": "soft"}
+    assert heats(claws(6))[-1].states == {"claws": "flows", "shank": "flows"}
+
+
+PICKED = {"house": {"placing": "pick"}}
+
+
+@pytest.mark.parametrize(
+    ("apart_mm", "more", "wanted"),
+    [
+        (16, PICKED, {"a": "hard", "b": "hard"}),
+        (14, PICKED, {"a": "hard", "b": "easy"}),
+        (16, {"house": {"placing": "pick", "local_heat": "no"}}, {"a": "hard", "b": "easy"}),
+        (14, {"house": {"placing": "pick", "local_reach_mm": 10}}, {"a": "hard", "b": "hard"}),
+        (16, {}, {"a": "hard", "b": "easy"}),
+    ],
+)
+def test_a_picked_join_leaves_others_firm_beyond_the_reach_of_its_flame(
+    apart_mm: float, more: dict[str, Any], wanted: dict[str, str]
+) -> None:
+    """Ends of wire of 1 mm: each seam is 3.1 mm round, so 16 mm between middles are 12.9 between seams."""
+    rows = [
+        join("a", "w0", "w1", holds="nothing", at=[0, 0]),
+        join("b", "w1", "w2", holds="nothing", at=[apart_mm, 0], after=["a"]),
+    ]
+    assert grades(plan(chain(3, rows, **more))) == wanted
+
+
+def test_six_are_picked_in_a_heat_where_each_reaches_only_itself() -> None:
+    rows = [join(f"j{n}", "spine", f"w{n}", at=[20 * n, 0]) for n in range(14)]
+    made = plan(piece([wire("spine"), *(wire(f"w{n}") for n in range(14))], rows, **PICKED))
+    assert {row.grade for step in heats(made) for row in step.joins} == {"hard"}
+    assert sorted(len(step.joins) for step in heats(made)) == [2, 6, 6]

@@ -82,7 +82,8 @@ def _from_work(piece: Piece, picture: Picture, join: Join, spots: tuple[Spot, ..
         plan = [math.dist(spot, point) for spot in spots for point in points]
         own = base_id(reference) in {base_id(end) for end in join.between}
         part = part_of(piece, base_id(reference))
-        if own and work.kind == "ball" and stands_of(piece, part) == "upright":
+        if work.kind == "ball" and stands_of(piece, part) == "upright":
+            # The tip is so far above the face that it stands on, and all else lies farther.
             found.append(float(getattr(part.form, "length_mm", 0.0)))
         elif part.place is None or not _is_told(piece, join) or (own and work.kind == "anneal"):
             found.append(0.0)
