@@ -7,7 +7,7 @@ import pytest
 
 from eskel_core.forms import measure
 from eskel_core.metals import metals, pickles, solders
-from eskel_core.piece import Piece
+from eskel_core.piece import Piece, contact_at
 from eskel_core.plan import CoolStep, HeatStep, PickleStep, Plan, PrepareStep, WorkStep, plan
 from eskel_core.plan._amounts import amount_of, solder_of_join_mm3
 from eskel_core.pot import pickle_minutes
@@ -124,9 +124,9 @@ ONE_FOOT_MM3 = 1.2 * (math.pi / 4 * 0.05 + 0.25**2 * (1 - math.pi / 4) * math.pi
         # wire of 0.8 mm: π/4 × 0.64 mm³ to the mm
         ("fed-wire", {"feed_mm": 3 * ONE_FOOT_MM3 / 0.502655}),
         ("pick", {"feed_mm": 3 * ONE_FOOT_MM3 / 0.502655}),
-        # a chip of 1 × 1 × 0.25 mm is more than enough for each: one for each place
-        ("chips-under", {"chips": 3, "chip_mm": 1.0}),
-        ("chips-over", {"chips": 3, "chip_mm": 1.0}),
+        # one chip for each place, of sheet of 0.25 mm: a side of √(0.0977 / 0.25) = 0.63, the next tenth above
+        ("chips-under", {"chips": 3, "chip_mm": 0.7}),
+        ("chips-over", {"chips": 3, "chip_mm": 0.7}),
     ],
 )
 def test_the_solder_of_three_feet(placing: str, amount: dict[str, float]) -> None:
@@ -322,3 +322,29 @@ def test_work_lies_between_the_heats_that_it_was_told_of(kind: str, told: str) -
         assert done < heats[1]
     if told != "before the second":
         assert done > heats[0]
+
+
+def test_a_wire_touches_no_farther_than_the_sheet_that_it_lies_on() -> None:
+    """30 mm of wire of 1 mm along a disc of 8: 8√2 mm of seam at the most, a third of a mm wide; a closed rim goes all round."""
+    disc = {"kind": "sheet", "thickness_mm": 1, "outline": {"kind": "disc", "diameter_mm": 8}}
+    parts = [{"id": "d", "metal": "sterling-925", "form": disc}, wire("w")]
+    for length, seam in ((30, 8 * math.sqrt(2)), (5, 5)):
+        parts[1]["form"] = {**parts[1]["form"], "length_mm": length}
+        touch = contact_at(made := piece(parts, [join("j", "w", "d", kind="line")]), made.joins[0])
+        assert touch is not None
+        assert (touch.seam_mm, touch.area_mm2) == pytest.approx((seam, seam / 3))
+
+
+def test_a_measured_seam_says_how_far_the_faces_touch() -> None:
+    made = piece([wire("w"), plate("p")], [join("j", "w", "p", kind="line", seam_mm=4)])
+    touch = contact_at(made, made.joins[0])
+    assert touch is not None
+    assert (touch.seam_mm, touch.area_mm2) == pytest.approx((4, 4 / 3))
+
+
+def test_each_spot_that_was_told_takes_its_solder() -> None:
+    one, two = (
+        plan(piece([wire("w"), plate("p")], [join("j", "w", "p", at=at)])).solder_list[0].volume_mm3
+        for at in ([0, 0], [[0, 0], [5, 0]])
+    )
+    assert two == pytest.approx(2 * one)

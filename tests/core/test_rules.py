@@ -198,7 +198,7 @@ def test_solder_for_a_post_on_a_plate() -> None:
 @pytest.mark.parametrize(
     ("placing", "words"),
     [
-        ("chips-under", "2 chips of 1 × 1 mm"),
+        ("chips-under", "2 chips of 0.7 × 0.7 mm"),
         ("paste", "mg of paste"),
         ("fed-wire", "mm of 0.8 mm wire"),
         ("sweat", "2 chips"),

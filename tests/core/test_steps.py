@@ -277,6 +277,31 @@ def test_the_flame_is_kept_on_what_takes_twice_the_heat(diameter_mm: float, aim:
     assert heat.lines[1] == aim
 
 
+def test_a_solder_is_named_whole_where_another_of_its_grade_is_at_hand() -> None:
+    def said(**more: Any) -> str:
+        made = plan(
+            piece([wire("a", "copper"), wire("b", "copper")], [join("j", "a", "b", **more)], bench=two)
+        )
+        return " ".join(step.text for step in made.steps if step.kind in ("prepare", "heat"))
+
+    two = {"solders": ["us-hard", "uk-hard", "cu-p", "us-easy"]}
+    assert "Lay hard silver solder, US (" in said(grade="hard")
+    assert "Lay easy solder (" in said(grade="easy")
+    assert "Lay copper-phosphorus rod (" in said(solder="cu-p")
+
+
+def test_a_fine_surface_is_brought_up_in_as_many_heats_as_were_told() -> None:
+    once, thrice = (
+        plan(piece([plate("p")], [], work=[{"id": "fine", "kind": "deplete", "parts": ["p"], "times": n}]))
+        for n in (1, 3)
+    )
+    (heat,) = (step for step in thrice.steps if step.kind == "heat")
+    assert "3 times in all" in heat.text
+    assert [step.how for step in thrice.steps if step.kind == "cool"] == ["air-cool"]
+    minutes = [sum(s.minutes for s in made.steps if s.kind in ("heat", "pickle")) for made in (once, thrice)]
+    assert minutes[1] == pytest.approx(3 * minutes[0], rel=0.01)
+
+
 def tube(ends: int, *work: dict[str, Any]) -> Plan:
     """A tube on a plate, and a wire on that in a later heat."""
     form = {"kind": "tube", "outer_mm": 4, "wall_mm": 0.4, "length_mm": 30, "sealed_ends": ends}

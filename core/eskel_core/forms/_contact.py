@@ -12,7 +12,7 @@ import math
 from pydantic import BaseModel, ConfigDict
 
 from ._measure import measure
-from ._outlines import outline_area_mm2, outline_perimeter_mm
+from ._outlines import outline_area_mm2, outline_perimeter_mm, outline_size_mm
 from ._profiles import profile_across_mm, profile_area_mm2, profile_perimeter_mm
 from ._types import Ball, Form, Lump, Sheet, Strip, Tube, Wire
 
@@ -132,12 +132,21 @@ def _butt(a: Form, b: Form) -> Contact:
 def _along(kind: str, a: Form, b: Form) -> Contact:
     """Give the contact of the one that stands or lies along the other."""
     standing = min((a, b), key=lambda form: (isinstance(form, Sheet), length_of(form)))
+    under = b if standing is a else a
+    if isinstance(under, Sheet) and isinstance(standing, Wire | Tube | Strip) and _is_straight(standing):
+        # What is longer than the sheet that it lies on touches no farther than that goes.
+        longest = min(standing.length_mm, math.hypot(*outline_size_mm(under.outline)))
+        standing = standing.model_copy(update={"length_mm": longest})
     if isinstance(standing, Wire | Tube | Ball | Lump) or (isinstance(standing, Strip) and kind == "line"):
         return _lying(standing)
     if isinstance(standing, Strip):
         return _seam(standing.length_mm, standing.thickness_mm)
     longest = length_of(standing) / 3 if kind != "seat" else length_of(standing)
     return _seam(longest, thickness_of(standing))
+
+
+def _is_straight(form: Wire | Tube | Strip) -> bool:
+    return isinstance(form, Tube) or (not form.closed and form.path is None)
 
 
 def _lying(form: Form) -> Contact:

@@ -281,11 +281,15 @@ class Piece(Record):
 
 
 def contact_at(piece: Piece, join: Join) -> Contact | None:
-    """Give the contact of a heated join, measured where the smith measured it; None for a cold one."""
+    """Give the contact of a heated join, measured where the smith measured it; None for a cold one.
+
+    Where only the seam was measured, the faces touch along as much of it.
+    """
     touch = contact_of(join.kind, part_of(piece, join.between[0]).form, part_of(piece, join.between[1]).form)
     if touch is None:
         return None
-    measured = {"area_mm2": join.contact_mm2, "seam_mm": join.seam_mm}
+    along = touch.area_mm2 * join.seam_mm / touch.seam_mm if join.seam_mm and touch.seam_mm else None
+    measured = {"area_mm2": along if join.contact_mm2 is None else join.contact_mm2, "seam_mm": join.seam_mm}
     return touch.model_copy(update={key: value for key, value in measured.items() if value is not None})
 
 

@@ -19,6 +19,13 @@ from ..rules import Course
 from ..units import about, length, sizes
 from ._types import Amount, CutLine, SolderLine
 
+SMALLEST_CHIP_MM = 0.3
+
+
+def places_of(join: Join, places: int) -> int:
+    """Give how many places of a join take solder: each of the alike parts, or each of the spots that were told."""
+    return max(places, len(join.at) if join.at and isinstance(join.at[0], tuple) else 1)
+
 
 def solder_of_join_mm3(piece: Piece, join: Join) -> float:
     """Give the solder that one place of a join takes, mm³."""
@@ -31,6 +38,7 @@ def solder_of_join_mm3(piece: Piece, join: Join) -> float:
 
 def amount_of(piece: Piece, join: Join, places: int, placing: str, solder: Solder) -> Amount:
     """Give the solder of a whole join in the supply of its placing."""
+    places = places_of(join, places)
     volume = solder_of_join_mm3(piece, join) * places
     match placing:
         case "paste":
@@ -38,8 +46,19 @@ def amount_of(piece: Piece, join: Join, places: int, placing: str, solder: Solde
         case "fed-wire" | "pick":
             return Amount(volume_mm3=volume, feed_mm=volume / (math.pi * FEED_WIRE_MM**2 / 4))
         case _:
-            chips = max(places, math.ceil(volume / (CHIP_MM**2 * CHIP_THICK_MM)))
-            return Amount(volume_mm3=volume, chips=chips, chip_mm=CHIP_MM)
+            each, side = chips_of(volume / places)
+            return Amount(volume_mm3=volume, chips=each * places, chip_mm=side)
+
+
+def chips_of(volume_mm3: float) -> tuple[int, float]:
+    """Give how many chips one place takes, and their side in tenths of a mm: none larger than is easily laid, none too small to hold.
+
+    >>> chips_of(0.038), chips_of(0.84)
+    ((1, 0.4), (4, 1.0))
+    """
+    number = max(1, math.ceil(volume_mm3 / (CHIP_MM**2 * CHIP_THICK_MM) - 1e-9))
+    side = math.ceil(10 * math.sqrt(volume_mm3 / (number * CHIP_THICK_MM)) - 1e-9) / 10
+    return number, max(SMALLEST_CHIP_MM, side)
 
 
 def say_amount(amount: Amount) -> str:
@@ -67,7 +86,8 @@ def solder_lines(course: Course) -> tuple[SolderLine, ...]:
             if join.id in course.fillers and course.fillers[join.id].key == solder.id
         ]
         volume = sum(
-            solder_of_join_mm3(course.piece, join) * course.anatomy.joins[join.id].places for join in joins
+            solder_of_join_mm3(course.piece, join) * places_of(join, course.anatomy.joins[join.id].places)
+            for join in joins
         )
         volume *= course.piece.copies
         lines.append(

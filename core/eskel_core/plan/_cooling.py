@@ -15,6 +15,7 @@ def cooling_of(course: Course, heat: Heat) -> Cooling:
     pairs = metals_in(course, heat)
     air = (
         course.house.cooling == "air-cool"
+        or any(work.id == heat.work and work.kind == "deplete" for work in course.piece.work)
         or any(metal.quench == "air" for _, metal in pairs)
         or any(
             part.cast or thickness_mm(part.form) >= THICK_MM for part, metal in pairs if metal.quench != "any"

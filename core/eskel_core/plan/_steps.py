@@ -237,7 +237,7 @@ def _heat(script: _Script, heat: Heat) -> None:
         HeatStep(
             n=script.next_n,
             parts=parts_of_heat(course, heat),
-            minutes=_half_minutes(all_s) if all_s else _MINUTES["heat"],
+            minutes=(_half_minutes(all_s) if all_s else _MINUTES["heat"]) * _goes(course, heat),
             heat_no=heat.number,
             round=heat.round,
             purpose=heat.filler.purpose,
@@ -267,6 +267,12 @@ def _heat(script: _Script, heat: Heat) -> None:
             ),
         )
     )
+
+
+def _goes(course: Course, heat: Heat) -> int:
+    """Give how many times a heat is done: a fine surface is brought up in several."""
+    work = next((one for one in course.piece.work if one.id == heat.work), None)
+    return work.times or 1 if work is not None and work.kind == "deplete" else 1
 
 
 def _stages(known: RehearsedHeat) -> tuple[StageTold, ...]:
@@ -430,7 +436,7 @@ def _pickle(script: _Script, heats: tuple[Heat, ...]) -> None:
             n=script.next_n,
             parts=parts,
             text=text[0].upper() + text[1:],
-            minutes=round(high, 1),
+            minutes=round(high * max(_goes(course, heat) for heat in dipped), 1),
             minutes_low=round(low, 1),
             minutes_high=round(high, 1),
             neutralise=neutralise,

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 
-from ..metals import Flux
-from ..piece import FORMING_WORK, Join, Work, base_id, metal_of, part_of
+from ..metals import Flux, solders
+from ..piece import FORMING_WORK, Join, Work, base_id, metal_of, part_of, stocked_solders
 from ..rules import Course, Heat, Purpose, capacity_near_j_k, is_local, reduction_of
 from ..units import about, celsius
 from ._amounts import say_amount
@@ -131,13 +131,26 @@ def fit_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> tuple[
             for one in joins
             if one.amount and one.placing
         )
-        lines.append(f"Flux. Lay {_grade(joins)} solder ({laid}).")
+        lines.append(f"Flux. Lay {_solder(course, joins)} ({laid}).")
     return tuple(lines)
 
 
-def _grade(joins: tuple[HeatJoin, ...]) -> str:
-    grade = joins[0].grade if joins else None
-    return {"it": "enamelling", "extra-easy": "extra easy"}.get(grade or "", grade or "")
+_GRADE_WORDS = {"it": "enamelling", "extra-easy": "extra easy"}
+
+
+def _solder(course: Course, joins: tuple[HeatJoin, ...]) -> str:
+    """Name the solder of a heat: by its grade, and whole where another of that grade is at hand."""
+    name = joins[0].solder if joins else None
+    solder = solders().get(name or "")
+    if solder is None:
+        return "solder"
+    if solder.family == "copper":
+        return "copper-phosphorus rod"
+    grade = _GRADE_WORDS.get(solder.grade, solder.grade)
+    at_hand = [] if course.bench is None else [one for one, _ in stocked_solders(course.bench)]
+    if any(one.grade == solder.grade and one.id != solder.id for one in at_hand):
+        return f"{grade} silver solder, {solder.family.upper()}"
+    return f"{grade} solder"
 
 
 def _join(course: Course, name: str) -> Join:
@@ -167,14 +180,14 @@ def heat_lines(
     match heat.filler.purpose:
         case "solder":
             if stages:
-                return f"Bring {names} to {temperature}: {_grade(joins)} solder runs{in_turn}.", *stages
+                return f"Bring {names} to {temperature}: {_solder(course, joins)} runs{in_turn}.", *stages
             if all(is_local(_join(course, name), course.house) for name in heat.joins):
                 return (
                     f"Dry the flux to a white crust, warm the work, then a small flame at one place after another:"
-                    f" {names} at {temperature}; {_grade(joins)} solder runs as it is set.",
+                    f" {names} at {temperature}; {_solder(course, joins)} runs as it is set.",
                 )
             return (
-                f"Dry the flux to a white crust, warm the whole piece, then bring {names} to {temperature}: {_grade(joins)} solder runs.",
+                f"Dry the flux to a white crust, warm the whole piece, then bring {names} to {temperature}: {_solder(course, joins)} runs.",
                 _aim(course, heat),
             )
         case "fuse":
@@ -182,6 +195,13 @@ def heat_lines(
                 return f"Fuse {names} at {temperature}{in_turn}.", *stages
             return (
                 f"Fuse {names}: even heat, flame moving, off the moment the surface flashes at {temperature}.",
+            )
+        case "anneal" if (work := _work_of(course, heat)) is not None and work.kind == "deplete":
+            return (
+                f"Bring up the fine surface of {body}: even flame all over to {temperature}, dull red; let it cool in air;"
+                f" pickle until it is white.",
+                f"{_times(work.times or 1)} in all: each brings copper out of the skin, until it stays white in the flame.",
+                *stages,
             )
         case "anneal":
             if stages:
@@ -192,6 +212,14 @@ def heat_lines(
             return *_work_told(course, heat), *(stages or usual)
         case _:
             return *_work_told(course, heat), "Reducing flame, one go.", *stages
+
+
+def _work_of(course: Course, heat: Heat) -> Work | None:
+    return next((work for work in course.piece.work if work.id == heat.work), None)
+
+
+def _times(number: int) -> str:
+    return {1: "Once", 2: "Twice"}.get(number, f"{number} times")
 
 
 def _work_told(course: Course, heat: Heat) -> tuple[str, ...]:
@@ -281,5 +309,5 @@ def checks_of(course: Course, heat: Heat, hold_seams: list[str]) -> tuple[Check,
 
 
 def _what_was_heated(course: Course, heat: Heat) -> str:
-    work = next((one for one in course.piece.work if one.id == heat.work), None)
+    work = _work_of(course, heat)
     return names_of(course, work.parts if work else tuple(sorted(heat.body)))
