@@ -316,3 +316,44 @@ def test_an_own_metal_of_the_file_is_used_and_wins() -> None:
     made = piece([wire("a", "my-silver"), wire("b")], [join("x", "a", "b")], metals=[own])
     heat = next(step for step in plan(made).steps if step.kind == "heat")
     assert (heat.working_c, heat.ceiling_by, heat.ceiling_c) == (748, "a", 760)
+
+
+SPRING = wire("s", temper="spring")
+HARDEN = {"id": "again", "kind": "harden", "parts": ["s"]}
+SOFT = {"id": "soft", "kind": "anneal", "parts": ["s"]}
+ROLL = {"id": "roll", "kind": "roll", "parts": ["p"], "after": ["j"]}
+
+
+@pytest.mark.parametrize(
+    ("parts", "work", "code", "times"),
+    [
+        ([SPRING, plate("p")], [], "spring-softened", 1),
+        ([SPRING, plate("p")], [HARDEN], "spring-softened", 0),  # the plan answers it
+        ([SPRING], [SOFT], "spring-softened", 0),  # that was asked for
+        ([wire("s"), plate("p")], [ROLL], "form-through-join", 1),
+        (
+            [wire("s"), plate("p")],
+            [ROLL, {"id": "turned", "kind": "twist", "parts": ["p"], "after": ["roll"]}],
+            "form-through-join",
+            1,
+        ),  # once a part
+        ([wire("s"), plate("p")], [ROLL], "wet-on-steel", 1),
+        (
+            [wire("s"), plate("p")],
+            [{"id": "saw", "kind": "saw", "parts": ["p"], "after": ["j"]}, {**ROLL, "after": ["saw"]}],
+            "wet-on-steel",
+            0,
+        ),  # it is dry by then
+    ],
+)
+def test_a_caution_is_silent_where_the_plan_answers_it(
+    parts: list[dict[str, Any]], work: list[dict[str, Any]], code: str, times: int
+) -> None:
+    made = plan(piece(parts, [join("j", "s", "p")] if len(parts) > 1 else [], work=work))
+    assert [caution.code for caution in made.cautions].count(code) == times
+
+
+def test_what_holds_for_every_heat_of_a_bench_is_told_once() -> None:
+    rows = [join("a", "w0", "w1"), join("b", "w2", "w3"), join("c", "w4", "w5")]
+    risks = [caution for caution in plan(chain(6, rows)).cautions if caution.code == "melt-risk"]
+    assert len(risks) == 1

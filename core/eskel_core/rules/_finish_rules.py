@@ -17,9 +17,13 @@ FINER_AT_MOST = 2.0
 
 @speaks("wet-on-steel")
 def wet_on_steel(course: Course) -> Iterator[Finding]:
-    """`wet-on-steel`: work on a mill, block or mandrel follows a heat, and so the pot and the rinse."""
+    """`wet-on-steel`: work on a mill, block or mandrel comes right after a heat, and so after the pot and the rinse."""
+    first: dict[int, str] = {}
+    for name, slot in course.slots.items():
+        first.setdefault(slot, name)
     for work in course.piece.work:
-        if work.kind in ON_STEEL and course.slots.get(work.id, 0) >= 1:
+        slot = course.slots.get(work.id, 0)
+        if work.kind in ON_STEEL and slot >= 1 and first[slot] == work.id:
             yield Finding("wet-on-steel", (work.id,), f"{_title(work)} follows the pot.", work=work.id)
 
 

@@ -89,10 +89,20 @@ def shows(course: Course) -> Iterator[Finding]:
 
 @speaks("spring-softened")
 def springs(course: Course) -> Iterator[Finding]:
-    """`spring-softened`: a springy part reaches its annealing range."""
+    """`spring-softened`: a springy part reaches its annealing range, not asked to, and nothing makes it hard again."""
     told: set[str] = set()
+    hardened = {
+        base_id(part): course.slots.get(work.id, 0)
+        for work in course.piece.work
+        if work.kind == "harden"
+        for part in work.parts
+    }
     for heat in course.heats:
+        if heat.filler.purpose == "anneal" and heat.work is not None:
+            continue
         for part, metal in metals_in(course, heat):
+            if hardened.get(part.id, -1) >= heat.number:
+                continue
             springy = part.spring or part.temper in ("spring", "hard", "half-hard")
             if (
                 springy

@@ -25,14 +25,17 @@ def reduction_of(work: Work) -> float | None:
 
 @speaks("form-through-join")
 def formed_through(course: Course) -> Iterator[Finding]:
-    """`form-through-join`: a join is bent, rolled, twisted or drawn after it is made."""
+    """`form-through-join`: a join is bent, rolled, twisted or drawn after it is made; told once a part, as nobody says where."""
+    told: set[str] = set()
     for work in course.piece.work:
         if work.kind not in ("bend", "roll", "twist", "draw"):
             continue
         parts = {base_id(part) for part in work.parts}
         for name, number in course.made_in.items():
             join = join_of(course, name)
-            if number <= course.slots.get(work.id, 0) and parts & {base_id(end) for end in join.between}:
+            worked = parts & {base_id(end) for end in join.between}
+            if number <= course.slots.get(work.id, 0) and worked - told:
+                told |= worked
                 text = f"{join.title} is worked in {work.title} after it is soldered."
                 yield Finding("form-through-join", (name, work.id), text, number, work.id)
 
