@@ -1,15 +1,25 @@
 """Figures of rules and steps worked by hand: the heat near a join, amounts of solder, ceilings, goes, minutes."""
 
 import math
-from typing import Any
+from typing import Any, get_args
 
 import pytest
 
 from eskel_core.forms import measure
 from eskel_core.metals import metals, pickles, solders
-from eskel_core.piece import Piece, contact_at
-from eskel_core.plan import CoolStep, HeatStep, PickleStep, Plan, PrepareStep, WorkStep, plan
+from eskel_core.piece import HEAT_WORK, Piece, WorkKind, contact_at
+from eskel_core.plan import (
+    CoolStep,
+    HeatStep,
+    InspectStep,
+    PickleStep,
+    Plan,
+    PrepareStep,
+    WorkStep,
+    plan,
+)
 from eskel_core.plan._amounts import amount_of, solder_of_join_mm3
+from eskel_core.plan._minutes import paces
 from eskel_core.pot import pickle_minutes
 from eskel_core.rules import anatomy, capacity_near_j_k, thickness_mm
 from eskel_core.rules._loose_rules import across_mm
@@ -212,7 +222,7 @@ def two_heats(**more: Any) -> Plan:
 
 
 def test_minutes_of_each_kind_of_step() -> None:
-    """The trade's round figures: 4 to fit and flux and one more for each further join, 3 under the flame."""
+    """Three to make ready and one for each place, three under the flame, two for a look at each heat."""
     made = two_heats()
     assert [step.minutes for step in steps(made, PrepareStep)][:3] == [2, 4, 4]
     assert [step.minutes for step in steps(made, HeatStep)] == [3, 3]
@@ -222,9 +232,43 @@ def test_minutes_of_each_kind_of_step() -> None:
         )
     )
     fitted = [step for step in steps(together, PrepareStep) if "base" in step.parts]
-    assert [step.minutes for step in fitted][-1] == 5
-    worked = piece([wire("it")], [], work=[{"id": "bend", "kind": "bend", "parts": ["it"]}])
-    assert [step.minutes for step in steps(plan(worked), WorkStep)] == [3]
+    assert [step.minutes for step in fitted][-1] == 6
+
+
+@pytest.mark.parametrize(
+    ("work", "more", "minutes"),
+    [
+        ({"kind": "saw", "parts": ["p"]}, {}, 1 + 0.5 + 80 * 0.06),  # a square of 20 mm all round
+        ({"kind": "saw", "parts": ["p"]}, {"copies": 2}, 1 + 2 * (0.5 + 80 * 0.06)),
+        ({"kind": "drill", "parts": ["a"]}, {}, 1 + 12 * 0.75),  # twelve alike
+        ({"kind": "divide", "parts": ["a"]}, {"copies": 75}, 1 + 900 * 0.05),
+        ({"kind": "tumble", "parts": ["a"]}, {"copies": 10}, 60),
+        ({"kind": "darken", "parts": ["p"], "times": 3}, {}, 5 + 3),
+        (
+            {"kind": "bend", "parts": ["p"]},
+            {"house": {"minutes": {"bend": 4}}},
+            1 + 4,
+        ),  # the house knows better
+    ],
+)
+def test_minutes_of_work_by_its_kind_size_count_and_copies(
+    work: dict[str, Any], more: dict[str, Any], minutes: float
+) -> None:
+    made = plan(piece([plate("p"), wire("a", count=12)], [], work=[{"id": "it", **work}], **more))
+    assert [step.minutes for step in steps(made, WorkStep)] == pytest.approx([minutes], abs=0.05)
+
+
+def test_copies_multiply_what_is_done_piece_by_piece_and_not_the_pot() -> None:
+    one, pair = (
+        plan(piece([wire("a"), wire("b")], [join("j", "a", "b")], copies=copies)) for copies in (1, 2)
+    )
+    for kind, times in ((HeatStep, 2), (InspectStep, 2), (PickleStep, 1), (CoolStep, 1)):
+        assert [s.minutes for s in steps(pair, kind)] == [times * s.minutes for s in steps(one, kind)]
+
+
+def test_every_kind_of_work_has_its_minutes_and_why() -> None:
+    assert set(get_args(WorkKind)) - HEAT_WORK <= set(paces())
+    assert all(pace.why for pace in paces().values())
 
 
 @pytest.mark.parametrize(("cooling", "minutes"), [("quench-when-black", 1), ("air-cool", 5)])

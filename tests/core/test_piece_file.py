@@ -92,6 +92,7 @@ def test_every_choice_of_the_house_has_its_options_and_why_smiths_hold_them() ->
         "thin_margin_c",
         "picks_per_heat",
         "local_reach_mm",
+        "minutes",
         "thinnest_mm",
     }
     assert set(told) == set(House.model_fields) - numbers_and_units

@@ -29,7 +29,7 @@ _DRIED_BY_ALL = 2
 _TOO_SHORT, MOST_S = 0.4, 400.0
 _NEARLY_ALL, _OF_THE_LAST = 64 / 65, 1 / 3
 # Twice as long at the flame counts as much as some three hands of sixty-four (ours); below so many seconds no more.
-_HASTE, _AT_ONCE_S = 0.1, 10.0
+_HASTE, _AT_ONCE_S = 0.07, 10.0
 # A margin of the middle hand that is wider than this share of what there is to be had, or than this, is no better.
 _WIDE_SHARE, _WIDE_C = 0.6, 25.0
 # A programme by numbers: of each stage its aim, setting, sign and rise.

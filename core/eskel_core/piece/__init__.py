@@ -20,6 +20,7 @@ from ._bench import (
     stocked_solders,
 )
 from ._house import BallAttitude, House, HouseOverrides, resolve_house
+from ._kinds import StepKind, WorkKind
 from ._read import check_text, load_json, parse_piece, piece_from_object, read_piece
 from ._schools import School, SchoolOption, schools
 from ._sense import bench_faults
@@ -39,7 +40,6 @@ from ._types import (
     RehearsedStage,
     Shield,
     Work,
-    WorkKind,
     base_id,
     contact_at,
     metal_of,
@@ -75,6 +75,7 @@ __all__ = [
     "SchoolOption",
     "Scrap",
     "Shield",
+    "StepKind",
     "StockedMetal",
     "StockedSolder",
     "Tool",

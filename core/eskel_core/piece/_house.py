@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..units import LengthUnit, MassUnit, TemperatureUnit, Units
+from ._kinds import StepKind, WorkKind
 
 YesNo = Literal["yes", "no"]
 GradePolicy = Literal["step-down", "same-while-held", "easiest-that-serves"]
@@ -24,6 +25,7 @@ Placing = Literal["chips-under", "chips-over", "paste", "fed-wire", "pick", "swe
 Degrees = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
 Thickness = Annotated[float, Field(ge=0, le=50, allow_inf_nan=False)]
 Reach = Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]
+Minutes = Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]
 Picks = Annotated[int, Field(ge=1, le=100)]
 
 
@@ -69,6 +71,7 @@ class House(BaseModel):
     picks_per_heat: Picks = 6
     local_heat: YesNo = "yes"
     local_reach_mm: Reach = 12.0
+    minutes: dict[WorkKind | StepKind, Minutes] = {}
     thinnest_mm: ThinnestMm = ThinnestMm()
 
     @property
@@ -109,13 +112,17 @@ class HouseOverrides(BaseModel):
     picks_per_heat: Picks | None = None
     local_heat: YesNo | None = None
     local_reach_mm: Reach | None = None
+    minutes: dict[WorkKind | StepKind, Minutes] | None = None
     thinnest_mm: ThinnestMm | None = None
 
 
 def resolve_house(*layers: HouseOverrides | None) -> House:
-    """Lay overrides one over the other upon the shipped defaults; the last one given wins."""
+    """Lay overrides one over the other upon the shipped defaults; the last one given wins, of minutes for each kind."""
     chosen: dict[str, object] = {}
+    minutes: dict[WorkKind | StepKind, float] = {}
     for layer in layers:
         if layer is not None:
             chosen.update({key: value for key, value in layer if value is not None})
+            minutes |= layer.minutes or {}
+    chosen["minutes"] = minutes
     return House.model_validate(chosen)

@@ -12,6 +12,7 @@ from ..forms import Contact, Form, Profile, contact_of
 from ..metals import Grade, Metal, metals
 from ._bench import Bench
 from ._house import HouseOverrides, Placing
+from ._kinds import WorkKind
 
 KEPT = KeptFormat("a piece file", "eskel-piece", 1)
 FORMAT = KEPT.tag
@@ -47,35 +48,6 @@ JoinKind = Literal[
 COLD_KINDS: frozenset[str] = frozenset({"ring-open", "wrap", "rivet", "screw"})
 Holds = Literal["own-weight", "nothing", "seated", "bound", "clipped", "weighted", "hand"]
 Temper = Literal["soft", "quarter-hard", "half-hard", "hard", "spring", "unknown"]
-WorkKind = Literal[
-    "anneal",
-    "ball",
-    "melt",
-    "pour",
-    "deplete",
-    "bend",
-    "dome",
-    "twist",
-    "roll",
-    "draw",
-    "forge",
-    "texture",
-    "saw",
-    "divide",
-    "trim",
-    "drill",
-    "hang",
-    "bind",
-    "unbind",
-    "resist",
-    "size",
-    "dry",
-    "set",
-    "harden",
-    "finish",
-    "darken",
-    "seal",
-]
 HEAT_WORK: frozenset[str] = frozenset({"anneal", "ball", "melt", "pour", "deplete"})
 FORMING_WORK: frozenset[str] = frozenset({"bend", "dome", "twist", "roll", "draw", "forge"})
 

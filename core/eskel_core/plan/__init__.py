@@ -7,6 +7,7 @@ the one way in; `why_join` asks the search what else a join could be.
 from ..search import FULL, QUICK, without_moves
 from ._alternatives import why_join
 from ._kept import read_plan
+from ._minutes import Pace, paces
 from ._plan import not_planned, plan
 from ._spoken import Spoken, rules_speaking, spoken
 from ._types import (
@@ -56,6 +57,7 @@ __all__ = [
     "LikelyTime",
     "MovedByHand",
     "Objective",
+    "Pace",
     "PickleStep",
     "Plan",
     "PrepareStep",
@@ -69,6 +71,7 @@ __all__ = [
     "Why",
     "WorkStep",
     "not_planned",
+    "paces",
     "plan",
     "read_plan",
     "rules_speaking",

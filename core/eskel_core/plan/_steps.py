@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ..metals import Metal, fluxes, pickles
-from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, RehearsedHeat, part_of
+from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, RehearsedHeat, Work, WorkKind, part_of
 from ..pot import COLD_POT_C, PickleMinutes, pickle_minutes, scale_of
 from ..rules import (
     FIRM_C,
@@ -23,6 +23,7 @@ from ..rules import (
 from ._amounts import amount_of
 from ._cooling import cooling_of, heated_again, sealed_in
 from ._course import parts_of_heat, vents_to_put_in
+from ._minutes import minutes_of, minutes_of_work
 from ._types import (
     Check,
     CoolStep,
@@ -50,16 +51,7 @@ from ._words import (
     work_lines,
 )
 
-_MINUTES = {
-    "prepare": 4.0,
-    "work": 3.0,
-    "heat": 3.0,
-    "quench": 1.0,
-    "air": 5.0,
-    "look": 2.0,
-    "dry": 5.0,
-    "safety": 2.0,
-}
+_MINUTES = {"quench": 1.0, "air": 5.0, "safety": 2.0}
 _COLD_WORDS = {"ring-open": "Open and close", "wrap": "Wrap", "rivet": "Rivet", "screw": "Screw"}
 
 
@@ -137,14 +129,23 @@ def _slot(script: _Script, slot: int) -> None:
         ):
             continue
         if work is not None:
-            _work(script, work.id, work.kind, work.parts, *work_lines(script.course, work))
+            _told_work(script, work)
         elif joins[name].kind in COLD_KINDS:
             _cold_join(script, joins[name])
 
 
 def _work(
-    script: _Script, work: str, kind: str, parts: tuple[str, ...], *lines: str, put_in: bool = False
+    script: _Script,
+    work: str,
+    kind: WorkKind,
+    parts: tuple[str, ...],
+    *lines: str,
+    put_in: bool = False,
+    minutes: float | None = None,
 ) -> None:
+    course = script.course
+    if minutes is None:
+        minutes = minutes_of(course.house, kind, len(parts) * course.piece.copies)
     script.steps.append(
         WorkStep.model_validate(
             {
@@ -154,15 +155,24 @@ def _work(
                 "work": work,
                 "work_kind": kind,
                 "put_in": put_in,
-                "minutes": _MINUTES["dry" if kind == "dry" else "work"],
+                "minutes": minutes,
             }
         )
     )
 
 
+def _told_work(script: _Script, work: Work) -> None:
+    """Write work that the smith told."""
+    course = script.course
+    minutes = minutes_of_work(course.piece, course.house, work)
+    _work(script, work.id, work.kind, work.parts, *work_lines(course, work), minutes=minutes)
+
+
 def _cold_join(script: _Script, join: Join) -> None:
     text = f"{_COLD_WORDS[join.kind]} {join.title}, cold."
-    script.steps.append(PrepareStep(n=script.next_n, parts=join.between, text=text, minutes=_MINUTES["work"]))
+    many = script.course.anatomy.joins[join.id].places * script.course.piece.copies
+    minutes = minutes_of(script.course.house, "cold", many)
+    script.steps.append(PrepareStep(n=script.next_n, parts=join.between, text=text, minutes=minutes))
 
 
 def _vent(script: _Script, heat: Heat) -> None:
@@ -215,7 +225,9 @@ def _prepare(script: _Script, heat: Heat) -> None:
     joins = heat_joins(script.course, heat)
     if not joins:
         return
-    minutes = _MINUTES["prepare"] + len(joins) - 1
+    course = script.course
+    places = sum(course.anatomy.joins[join.join].places for join in joins)
+    minutes = minutes_of(course.house, "fit", places * course.piece.copies)
     lines = fit_lines(script.course, heat, joins)
     parts = parts_of_heat(script.course, heat)
     script.steps.append(PrepareStep(n=script.next_n, parts=parts, minutes=minutes, **said(*lines)))
@@ -237,7 +249,7 @@ def _heat(script: _Script, heat: Heat) -> None:
         HeatStep(
             n=script.next_n,
             parts=parts_of_heat(course, heat),
-            minutes=(_half_minutes(all_s) if all_s else _MINUTES["heat"]) * _goes(course, heat),
+            minutes=_heat_minutes(course, heat, all_s),
             heat_no=heat.number,
             round=heat.round,
             purpose=heat.filler.purpose,
@@ -267,6 +279,12 @@ def _heat(script: _Script, heat: Heat) -> None:
             ),
         )
     )
+
+
+def _heat_minutes(course: Course, heat: Heat, rehearsed_s: float | None) -> float:
+    """Give the minutes of a heat of all copies, each in its turn, as often as it is done."""
+    once = _half_minutes(rehearsed_s) if rehearsed_s else minutes_of(course.house, "heat")
+    return once * _goes(course, heat) * course.piece.copies
 
 
 def _goes(course: Course, heat: Heat) -> int:
@@ -387,7 +405,7 @@ def _steel_off(script: _Script, heat: Heat) -> None:
         if work.kind == "unbind" and course.slots.get(work.id) == heat.number
     ]
     for work in told:
-        _work(script, work.id, work.kind, work.parts, *work_lines(course, work))
+        _told_work(script, work)
     covered = {part for work in told for part in work.parts}
     held = [
         join
@@ -470,7 +488,7 @@ def _look(script: _Script, heats: tuple[Heat, ...]) -> None:
             n=script.next_n,
             parts=_parts(script, heats),
             text=f"Look at {names} before anything else is heated.",
-            minutes=_MINUTES["look"] * max(1, len(heats)),
+            minutes=minutes_of(course.house, "look", max(1, len(heats)) * course.piece.copies),
             checks=tuple(checks),
             round=heats[0].round,
             heats=tuple(heat.number for heat in heats),

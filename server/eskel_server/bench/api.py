@@ -32,7 +32,7 @@ from eskel_core.piece import (
     resolve_house,
     schools,
 )
-from eskel_core.plan import Spoken
+from eskel_core.plan import Pace, Spoken, paces
 from eskel_core.rehearsal import FLAME_SETTINGS
 from eskel_core.rules import MOST_SHIELD_C, Rule, rules
 from eskel_core.units import Quantity, Reading, read_quantity
@@ -58,6 +58,7 @@ class Tables(Schema):
     saw_blades: list[SawBlade]
     schools: list[School]
     rules: list[Rule]
+    paces: list[Pace]
     most_shield_c: float
     flame_settings: list[float]
 
@@ -94,6 +95,7 @@ def get_tables(request: HttpRequest) -> Tables:
         saw_blades=list(saw_blades()),
         schools=list(schools()),
         rules=list(rules().values()),
+        paces=list(paces().values()),
         most_shield_c=MOST_SHIELD_C,
         flame_settings=list(FLAME_SETTINGS),
     )

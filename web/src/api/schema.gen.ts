@@ -974,6 +974,22 @@ export interface components {
             note: string;
         };
         /**
+         * Pace
+         * @description The minutes of a kind of work: `once`, for `each` single part, and for each mm cut; `why` in a line.
+         */
+        Pace: {
+            /** Kind */
+            kind: ("anneal" | "ball" | "melt" | "pour" | "deplete" | "bend" | "dome" | "twist" | "roll" | "draw" | "forge" | "texture" | "saw" | "divide" | "trim" | "drill" | "hang" | "bind" | "unbind" | "resist" | "size" | "dry" | "set" | "press" | "dimple" | "straighten" | "flatten" | "tap" | "engrave" | "harden" | "tumble" | "finish" | "darken" | "seal") | ("fit" | "cold" | "look" | "heat");
+            /** Once */
+            once: number;
+            /** Each */
+            each: number;
+            /** Per Mm */
+            per_mm: number;
+            /** Why */
+            why: string;
+        };
+        /**
          * Pickle
          * @description A pickling bath: mixing strength g/l, temperatures °C, minutes at the reference, copper limit g/l.
          */
@@ -1143,6 +1159,8 @@ export interface components {
             schools: components["schemas"]["School"][];
             /** Rules */
             rules: components["schemas"]["Rule"][];
+            /** Paces */
+            paces: components["schemas"]["Pace"][];
             /** Most Shield C */
             most_shield_c: number;
             /** Flame Settings */
@@ -1429,6 +1447,13 @@ export interface components {
              */
             local_reach_mm: number;
             /**
+             * Minutes
+             * @default {}
+             */
+            minutes: {
+                [key: string]: number;
+            };
+            /**
              * @default {
              *       "shank": 1.2,
              *       "post": 0.7,
@@ -1494,6 +1519,10 @@ export interface components {
             local_heat?: ("yes" | "no") | null;
             /** Local Reach Mm */
             local_reach_mm?: number | null;
+            /** Minutes */
+            minutes?: {
+                [key: string]: number;
+            } | null;
             thinnest_mm?: components["schemas"]["ThinnestMm"] | null;
         };
         /**
@@ -2681,6 +2710,7 @@ export interface components {
              *       "picks_per_heat": null,
              *       "local_heat": null,
              *       "local_reach_mm": null,
+             *       "minutes": null,
              *       "thinnest_mm": null
              *     }
              */
@@ -3076,7 +3106,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "anneal" | "ball" | "melt" | "pour" | "deplete" | "bend" | "dome" | "twist" | "roll" | "draw" | "forge" | "texture" | "saw" | "divide" | "trim" | "drill" | "hang" | "bind" | "unbind" | "resist" | "size" | "dry" | "set" | "harden" | "finish" | "darken" | "seal";
+            kind: "anneal" | "ball" | "melt" | "pour" | "deplete" | "bend" | "dome" | "twist" | "roll" | "draw" | "forge" | "texture" | "saw" | "divide" | "trim" | "drill" | "hang" | "bind" | "unbind" | "resist" | "size" | "dry" | "set" | "press" | "dimple" | "straighten" | "flatten" | "tap" | "engrave" | "harden" | "tumble" | "finish" | "darken" | "seal";
             /**
              * Parts
              * @default []
@@ -3109,6 +3139,11 @@ export interface components {
              * @default []
              */
             vents: string[];
+            /**
+             * Seals
+             * @default []
+             */
+            seals: string[];
             /** Times */
             times?: number | null;
             /** Stage */
@@ -3143,7 +3178,7 @@ export interface components {
              * Work Kind
              * @enum {string}
              */
-            work_kind: "anneal" | "ball" | "melt" | "pour" | "deplete" | "bend" | "dome" | "twist" | "roll" | "draw" | "forge" | "texture" | "saw" | "divide" | "trim" | "drill" | "hang" | "bind" | "unbind" | "resist" | "size" | "dry" | "set" | "harden" | "finish" | "darken" | "seal";
+            work_kind: "anneal" | "ball" | "melt" | "pour" | "deplete" | "bend" | "dome" | "twist" | "roll" | "draw" | "forge" | "texture" | "saw" | "divide" | "trim" | "drill" | "hang" | "bind" | "unbind" | "resist" | "size" | "dry" | "set" | "press" | "dimple" | "straighten" | "flatten" | "tap" | "engrave" | "harden" | "tumble" | "finish" | "darken" | "seal";
             /**
              * Put In
              * @default false

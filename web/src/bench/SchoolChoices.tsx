@@ -80,6 +80,35 @@ export function SchoolChoices({ house, own, follows, onChange }: SchoolChoicesPr
           <p className="mt-0.5 text-[13px] leading-snug text-quiet">{why}.</p>
         </div>
       ))}
+      <MinutesFold house={house} own={own} onChange={onChange} />
     </div>
+  );
+}
+
+/** The minutes of each kind of work, which a house may know better. */
+function MinutesFold({ house, own, onChange }: Pick<SchoolChoicesProps, "house" | "own" | "onChange">) {
+  const tables = useTables();
+  return (
+    <details>
+      <summary className="min-h-9 cursor-pointer py-1.5 text-[15px] font-semibold">
+        Minutes for each part, by kind of work
+      </summary>
+      {(tables.data?.paces ?? [])
+        .filter((pace) => pace.each > 0)
+        .map((pace) => (
+          <div key={pace.kind} className="mt-1.5">
+            <NumberField
+              label={pace.kind[0]?.toUpperCase() + pace.kind.slice(1)}
+              unit="min"
+              value={house.minutes[pace.kind] ?? pace.each}
+              onCommit={(minutes) => onChange({ minutes: { ...own.minutes, [pace.kind]: minutes } })}
+            />
+            <p className="mt-0.5 text-[13px] leading-snug text-quiet">
+              {pace.once > 0 && `${String(pace.once)} min once besides; `}
+              {pace.why}.
+            </p>
+          </div>
+        ))}
+    </details>
   );
 }

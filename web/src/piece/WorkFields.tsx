@@ -30,12 +30,20 @@ export const WORK_WORDS = optionsOf<Work["kind"]>({
   size: "size",
   dry: "dry",
   set: "set",
+  press: "press",
+  dimple: "dimple",
+  straighten: "straighten",
+  flatten: "flatten",
+  tap: "tap a thread",
+  engrave: "engrave",
   harden: "harden",
+  tumble: "tumble",
   finish: "finish",
   darken: "darken",
   seal: "seal",
 });
 const FORMING: Work["kind"][] = ["bend", "dome", "twist", "roll", "draw", "forge"];
+const SEALING: Work["kind"][] = ["forge", "flatten", "press", "roll"];
 
 export type WorkFieldsProps = { work: Work; document: PieceDocument; edits: Edits };
 
@@ -46,9 +54,11 @@ export function WorkFields({ work, document, edits }: WorkFieldsProps) {
   const steps = [...document.joins, ...document.work]
     .filter((one) => one.id !== work.id)
     .map((one) => [one.id, titleOf(one)] as const);
-  const hollows = [...new Set(document.joins.flatMap((join) => join.encloses ?? []))].map(
-    (one) => [one, one] as const,
-  );
+  const tubes = document.parts.filter((part) => part.form.kind === "tube");
+  const hollows = [
+    ...[...new Set(document.joins.flatMap((join) => join.encloses ?? []))].map((one) => [one, one] as const),
+    ...tubes.map((part) => [part.id, titleOf(part)] as const),
+  ];
   return (
     <div className="grid grid-cols-2 gap-x-4 gap-y-2">
       <TextField
@@ -103,6 +113,14 @@ export function WorkFields({ work, document, edits }: WorkFieldsProps) {
           options={hollows}
           chosen={work.vents}
           onChange={(vents) => change("vents", { vents })}
+        />
+      )}
+      {SEALING.includes(work.kind) && tubes.length > 0 && (
+        <Ticks
+          label="Closes the ends of"
+          options={tubes.map((part) => [part.id, titleOf(part)] as const)}
+          chosen={work.seals}
+          onChange={(seals) => change("seals", { seals })}
         />
       )}
     </div>

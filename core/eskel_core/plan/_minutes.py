@@ -1,0 +1,63 @@
+"""How long steps take, by a table of kinds of work: once, for each part or hole, and by the mm that are cut.
+
+What is done piece by piece is done for every copy; the pot is not. A house may tell its own minutes for each.
+"""
+
+from __future__ import annotations
+
+import csv
+from functools import lru_cache
+from importlib.resources import files
+
+from pydantic import BaseModel, ConfigDict
+
+from ..forms import Sheet, outline_perimeter_mm
+from ..piece import House, Piece, StepKind, Work, WorkKind, base_id, part_of
+
+
+class Pace(BaseModel):
+    """The minutes of a kind of work: `once`, for `each` single part, and for each mm cut; `why` in a line."""
+
+    model_config = ConfigDict(frozen=True)
+
+    kind: WorkKind | StepKind
+    once: float
+    each: float
+    per_mm: float
+    why: str
+
+
+@lru_cache(maxsize=1)
+def paces() -> dict[str, Pace]:
+    """Give the pace of every kind of work and step, as the table has it."""
+    text = (files("eskel_core") / "data" / "minutes.csv").read_text(encoding="utf-8")
+    rows = csv.DictReader(text.splitlines())
+    return {row["kind"]: Pace.model_validate(row) for row in rows}
+
+
+def minutes_of(house: House, kind: WorkKind | StepKind, number: float = 1, cut_mm: float = 0.0) -> float:
+    """Give the minutes of a kind of step done on so many single things, with so many mm cut on all of them.
+
+    >>> from eskel_core.piece import House
+    >>> minutes_of(House(), "drill", 4)
+    4.0
+    """
+    pace = paces()[kind]
+    each = house.minutes.get(kind, pace.each)
+    return round(pace.once + each * number + pace.per_mm * cut_mm, 1)
+
+
+def minutes_of_work(piece: Piece, house: House, work: Work) -> float:
+    """Give the minutes of a piece of work on all its parts and all copies."""
+    single = [_singles(piece, reference) * piece.copies for reference in work.parts]
+    number = (sum(single) or piece.copies) * (work.times or 1)
+    cut = sum(
+        many * outline_perimeter_mm(form.outline)
+        for reference, many in zip(work.parts, single, strict=True)
+        if isinstance(form := part_of(piece, base_id(reference)).form, Sheet)
+    )
+    return minutes_of(house, work.kind, number, cut)
+
+
+def _singles(piece: Piece, reference: str) -> int:
+    return 1 if "#" in reference else part_of(piece, reference).count
