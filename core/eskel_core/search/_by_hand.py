@@ -22,6 +22,7 @@ from ..rules import (
     state_at,
 )
 from ._assignment import Assignment, PlannedHeat, in_rounds
+from ._by_rank import ranked_levels
 from ._levels import can_share, fillers_of
 from ._objectives import (
     FLOW_OF_CHOSEN,
@@ -105,8 +106,18 @@ def by_hand(problem: Problem) -> Assignment | None:
             found = _without_corner(problem, order, everywhere=everywhere)
             best = better(problem, best, found)
             if best is not None and (len(problem.tasks) > MANY_TASKS or not best.objectives[0].value):
-                return best
-    return best
+                return better(problem, best, _by_rank(problem))
+    return better(problem, best, _by_rank(problem))
+
+
+def _by_rank(problem: Problem) -> Assignment | None:
+    """Give a plan whose heats are ranked, with as few solders as that takes; None where that breaks a rule."""
+    for solders in range(1, len(fillers_of(problem)) + 1):
+        level = ranked_levels(problem, solders)
+        if level is not None:
+            heats = _in_heats(problem, level)
+            return None if heats is None else measured(problem, heats)
+    return None
 
 
 def better(problem: Problem, one: Assignment | None, other: Assignment | None) -> Assignment | None:

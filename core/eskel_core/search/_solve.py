@@ -251,7 +251,7 @@ def _with_runs(search: _Search, least: int) -> Assignment | None:
         search.impossible = (search.whole().model.feasible(effort) if many else fewest).impossible
         return None
     runs = value_of(counted, fewest.values)
-    if not many:
+    if search.tasks <= FEW_TASKS:
         whole = search.within(search.tasks, runs)
         return _lexicographic(whole, fewest.values, effort, {RUNS: fewest.bound})
     proven = fewest.bound if not many else 0
