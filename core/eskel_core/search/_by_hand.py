@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 
 from ..piece import Join, metal_of
 from ..rules import (
@@ -111,7 +112,9 @@ def by_hand(problem: Problem) -> Assignment | None:
 
 
 def _by_rank(problem: Problem) -> Assignment | None:
-    """Give a plan whose heats are ranked, with as few solders as that takes; None where that breaks a rule."""
+    """Give a plan whose heats are ranked, with as few solders as that takes; None where that breaks a rule, or takes long."""
+    if len(problem.tasks) > MANY_TASKS:
+        return None
     for solders in range(1, len(fillers_of(problem)) + 1):
         level = ranked_levels(problem, solders)
         if level is not None:
@@ -261,12 +264,10 @@ def _in_heats(problem: Problem, level: dict[str, int]) -> tuple[PlannedHeat, ...
         for group, body in _groups(problem, level, f):
             left += [(f, unit, body) for unit in _units(group)]
     while left:
-        single = _apart(left)
-        heat = (
-            _next_heat(left, before)
-            or _next_heat(single, before)
-            or _next_heat(single, before, stepping_down=False)
-        )
+        heat = _next_heat(left, before)
+        if heat is None:
+            single = _apart(left)
+            heat = _next_heat(single, before) or _next_heat(single, before, stepping_down=False)
         if heat is None:
             return None
         f, inside = heat
@@ -285,10 +286,15 @@ def _next_heat(
     for f, unit, body in left:
         if any(before[task.id] & waiting for task in unit):
             continue
-        early = stepping_down and any(other < f and not body.isdisjoint(nodes) for other, _, nodes in left)
+        early = stepping_down and any(other < f and _meet(body, nodes) for other, _, nodes in left)
         if not early and can_share(unit):
             return f, unit
     return None
+
+
+@lru_cache(maxsize=100_000)
+def _meet(one: frozenset[str], other: frozenset[str]) -> bool:
+    return not one.isdisjoint(other)
 
 
 def _apart(left: list[_Unit]) -> list[_Unit]:
