@@ -1,0 +1,153 @@
+"""What follows the heats of a round: cooling, steel off, the pot, a look."""
+
+from __future__ import annotations
+
+from ..metals import Metal, pickles
+from ..pot import COLD_POT_C, PickleMinutes, pickle_minutes, scale_of
+from ..rules import Course, Heat, comes_off, hollows_of, metals_in, states_in
+from ._cooling import cooling_of, heated_again, sealed_in
+from ._course import parts_of_heat
+from ._heat_steps import goes_of
+from ._minutes import minutes_of
+from ._script import Script, add_work, told_work
+from ._types import Check, CoolStep, InspectStep, PickleStep, said
+from ._words import checks_of, in_words, names_of
+
+_MINUTES = {"quench": 1.0, "air": 5.0}
+
+
+def _parts(script: Script, heats: tuple[Heat, ...]) -> tuple[str, ...]:
+    """Give the parts of some heats, in the order of the list."""
+    inside = {name for heat in heats for name in parts_of_heat(script.course, heat)}
+    return tuple(part.id for part in script.course.piece.parts if part.id in inside)
+
+
+_COOL_LINES = {
+    "quench-when-black": ("Let the glow go.", "When no red shows in low light, quench in water."),
+    "air-cool": ("Let it cool in air where it lies; do not touch it until the timer says so.",),
+}
+
+
+def cool(script: Script, heats: tuple[Heat, ...]) -> None:
+    """Cool the heats of a round; what may go into water first, what must not apart from it."""
+    ways = {heat.number: cooling_of(script.course, heat) for heat in heats}
+    for how in ("quench-when-black", "air-cool"):
+        alike = tuple(heat for heat in heats if ways[heat.number] == how)
+        if not alike:
+            continue
+        parts = _parts(script, alike)
+        apart = f"{names_of(script.course, parts)}:" if len(alike) < len(heats) else ""
+        script.steps.append(
+            CoolStep(
+                n=script.next_n,
+                parts=parts,
+                minutes=_MINUTES["quench" if how == "quench-when-black" else "air"],
+                round=heats[0].round,
+                heats=tuple(heat.number for heat in alike),
+                how=how,
+                **said(apart, *_COOL_LINES[how]),
+            )
+        )
+    quenched = [heat for heat in heats if ways[heat.number] == "quench-when-black"]
+    hollows = hollows_of(script.course)
+    script.wet |= {one.name for one in hollows if any(one.is_vented_in(heat) for heat in quenched)}
+
+
+def steel_off(script: Script, heat: Heat) -> None:
+    """Take steel off before the pot, and do the unbinding that the smith asked for after this heat."""
+    course = script.course
+    told = [
+        work
+        for work in course.piece.work
+        if work.kind == "unbind" and course.slots.get(work.id) == heat.number
+    ]
+    for work in told:
+        told_work(script, work)
+    covered = {part for work in told for part in work.parts}
+    held = [
+        join
+        for join in course.piece.joins
+        if (join.id in heat.joins or join.id in heat.protected)
+        and join.holds in ("bound", "clipped", "weighted")
+        and comes_off(course.piece, join)
+        and not set(join.between) <= covered
+    ]
+    if held:
+        names = in_words([join.title for join in held])
+        parts = tuple(dict.fromkeys(end for join in held for end in join.between))
+        add_work(
+            script,
+            "unbind",
+            "unbind",
+            parts,
+            f"Take all wire, pins and clips off {names}: steel in the pot plates everything pink.",
+            put_in=True,
+        )
+
+
+def _goes_into_pot(course: Course, heat: Heat) -> bool:
+    """Say whether a heat's body is pickled: not while it is closed and heated again, nor what was melted without flux."""
+    return heat.filler.purpose != "melt" and not (sealed_in(course, heat) and heated_again(course, heat))
+
+
+def pickle(script: Script, heats: tuple[Heat, ...]) -> None:
+    course = script.course
+    dipped = tuple(heat for heat in heats if _goes_into_pot(course, heat))
+    if not dipped:
+        return
+    bath = pickles()[script.bench.pickle or "bisulphate"]
+    needed = [_pickle_minutes(script, heat) for heat in dipped]
+    low, high = max(one.low for one in needed), max(one.high for one in needed)
+    held = [hollow for hollow in hollows_of(course) if any(hollow.nodes & heat.body for heat in dipped)]
+    wet = [hollow for hollow in held if any(hollow.is_vented_in(h) or hollow.is_sealed_in(h) for h in dipped)]
+    script.wet |= {hollow.name for hollow in wet if any(hollow.is_vented_in(heat) for heat in dipped)}
+    neutralise = course.house.neutralise == "yes"
+    then = "rinse, neutralise in soda water" if neutralise else "rinse well"
+    parts = _parts(script, dipped)
+    what = f"{names_of(course, parts)} into" if len(dipped) < len(heats) else "Into"
+    text = f"{what} the {bath.name.lower()} pot with copper or plastic tongs, until it is evenly pale; then {then}{', dry' if wet else ''}."
+    script.steps.append(
+        PickleStep(
+            n=script.next_n,
+            parts=parts,
+            text=text[0].upper() + text[1:],
+            minutes=round(high * max(goes_of(course, heat) for heat in dipped), 1),
+            minutes_low=round(low, 1),
+            minutes_high=round(high, 1),
+            neutralise=neutralise,
+            dry=bool(wet),
+            round=heats[0].round,
+            heats=tuple(heat.number for heat in dipped),
+        )
+    )
+
+
+def _pickle_minutes(script: Script, heat: Heat) -> PickleMinutes:
+    course, bath = script.course, pickles()[script.bench.pickle or "bisulphate"]
+    metals: list[Metal] = [metal for _, metal in metals_in(course, heat)]
+    hot = cooling_of(course, heat) == "quench-when-black"
+    warmth = bath.hot_ref_c if course.house.pot == "warm" else COLD_POT_C
+    scale = scale_of(metals, fluxed=heat.filler.purpose in ("solder", "fuse"))
+    copper = script.bench.pot.copper_g_l if script.bench.pot else 0.0
+    return pickle_minutes(bath, warmth, scale, hot_piece=hot, copper_g_l=copper)
+
+
+def look(script: Script, heats: tuple[Heat, ...]) -> None:
+    course = script.course
+    made = {name for heat in heats for name in heat.joins}
+    names = in_words([join.title for join in course.piece.joins if join.id in made])
+    checks: list[Check] = []
+    for heat in heats:
+        softened = [join.title for join, state in states_in(course, heat) if state != "firm"]
+        checks += checks_of(course, heat, softened)
+    script.steps.append(
+        InspectStep(
+            n=script.next_n,
+            parts=_parts(script, heats),
+            text=f"Look at {names} before anything else is heated.",
+            minutes=minutes_of(course.house, "look", max(1, len(heats)) * course.piece.copies),
+            checks=tuple(checks),
+            round=heats[0].round,
+            heats=tuple(heat.number for heat in heats),
+        )
+    )

@@ -1,0 +1,191 @@
+"""A heat as steps: what is fitted and laid, and the heat itself with its ceiling, signs and minutes."""
+
+from __future__ import annotations
+
+import math
+
+from ..metals import fluxes
+from ..piece import RehearsedHeat
+from ..rules import (
+    FIRM_C,
+    Course,
+    Heat,
+    at_join_c,
+    holds_at_all,
+    metals_in,
+    reflow_c,
+    rehearsed,
+    states_in,
+)
+from ._amounts import amount_of
+from ._course import parts_of_heat
+from ._minutes import minutes_of
+from ._script import Script
+from ._types import HeatJoin, HeatStep, LikelyTime, PrepareStep, Protect, StageTold, said
+from ._words import fit_lines, heat_lines, look_for, signs_of
+
+
+def heat_joins(course: Course, heat: Heat) -> tuple[HeatJoin, ...]:
+    """Give the joins of a heat with solder, placing and amount."""
+    rows = []
+    for name in heat.joins:
+        join = next(one for one in course.piece.joins if one.id == name)
+        solder = heat.filler.solder
+        placing = None if solder is None else join.placing or course.house.placing
+        amount = (
+            None
+            if solder is None or placing is None
+            else amount_of(course.piece, join, course.anatomy.joins[name].places, placing, solder)
+        )
+        rows.append(
+            HeatJoin(
+                join=name,
+                title=join.title,
+                solder=solder.id if solder else None,
+                grade=solder.grade if solder else None,
+                placing=placing,
+                amount=amount,
+            )
+        )
+    return tuple(rows)
+
+
+def prepare(script: Script, heat: Heat) -> None:
+    joins = heat_joins(script.course, heat)
+    if not joins:
+        return
+    course = script.course
+    places = sum(course.anatomy.joins[join.join].places for join in joins)
+    minutes = minutes_of(course.house, "fit", places * course.piece.copies)
+    lines = fit_lines(script.course, heat, joins)
+    parts = parts_of_heat(script.course, heat)
+    script.steps.append(PrepareStep(n=script.next_n, parts=parts, minutes=minutes, **said(*lines)))
+
+
+def heat_step(script: Script, heat: Heat) -> None:
+    course = script.course
+    joins = heat_joins(course, heat)
+    ceiling, by = _ceiling(course, heat)
+    melts, melts_by = min(
+        ((metal.solidus_c, part.id) for part, metal in metals_in(course, heat)), default=(None, None)
+    )
+    signs = signs_of(heat, fluxes()[script.bench.flux or "white-paste"])
+    known = next((one for own, one in rehearsed(course) if own == heat), None)
+    time = None if known is None else _likely(known)
+    all_s = None if known is None else _all_seconds(known)
+    stages = () if known is None else _stages(known)
+    script.steps.append(
+        HeatStep(
+            n=script.next_n,
+            parts=parts_of_heat(course, heat),
+            minutes=_heat_minutes(course, heat, all_s),
+            heat_no=heat.number,
+            round=heat.round,
+            purpose=heat.filler.purpose,
+            work=heat.work,
+            joins=joins,
+            lies=heat.lie,
+            working_c=heat.working_c,
+            ceiling_c=ceiling,
+            ceiling_by=by,
+            margin_c=None if ceiling is None else round(ceiling - heat.working_c, 3),
+            melts_c=melts,
+            melts_by=melts_by,
+            states={join.id: state for join, state in states_in(course, heat)},
+            protect=_protect(course, heat),
+            look_for=look_for(signs),
+            signs=signs,
+            rehearsed=time,
+            stages=stages,
+            **said(
+                *heat_lines(
+                    course,
+                    heat,
+                    joins,
+                    tuple(stage.text for stage in stages),
+                    1 if known is None else known.bodies,
+                )
+            ),
+        )
+    )
+
+
+def _heat_minutes(course: Course, heat: Heat, rehearsed_s: float | None) -> float:
+    """Give the minutes of a heat of all copies, each in its turn, as often as it is done."""
+    once = _half_minutes(rehearsed_s) if rehearsed_s else minutes_of(course.house, "heat")
+    return once * goes_of(course, heat) * course.piece.copies
+
+
+def goes_of(course: Course, heat: Heat) -> int:
+    """Give how many times a heat is done: a fine surface is brought up in several."""
+    work = next((one for one in course.piece.work if one.id == heat.work), None)
+    return work.times or 1 if work is not None and work.kind == "deplete" else 1
+
+
+def _stages(known: RehearsedHeat) -> tuple[StageTold, ...]:
+    return tuple(
+        StageTold(
+            text=stage.text,
+            sign=stage.sign,
+            see=stage.see,
+            if_late=stage.if_late,
+            low_s=stage.seconds_low,
+            likely_s=stage.seconds_likely,
+            high_s=stage.seconds_high,
+        )
+        for stage in known.stages
+    )
+
+
+def _all_seconds(known: RehearsedHeat) -> float | None:
+    """Give how long a rehearsed heat takes with all bodies that are alike, one after another, s."""
+    if known.seconds_likely is None:
+        return None
+    return known.seconds_likely + (known.bodies - 1) * (known.seconds_next or known.seconds_likely)
+
+
+def _half_minutes(seconds: float) -> float:
+    """Give a time at the torch as a smith counts it: in half minutes, at least one."""
+    return max(1, math.ceil(seconds / 30)) / 2
+
+
+def _likely(one: RehearsedHeat) -> LikelyTime:
+    return LikelyTime(
+        low_s=one.seconds_low,
+        likely_s=one.seconds_likely,
+        high_s=one.seconds_high,
+        torch=one.torch,
+        factor=one.factor,
+        spread=one.spread,
+    )
+
+
+def _ceiling(course: Course, heat: Heat) -> tuple[float | None, str | None]:
+    """Give the lowest temperature at which something fails in a heat, and the part or join that sets it.
+
+    A join that is held may run again, so it sets no ceiling.
+    """
+    limits = [
+        (metal.solidus_c, part.id) for part, metal in metals_in(course, heat) if heat.filler.heats_evenly
+    ]
+    for join, _ in states_in(course, heat):
+        if join.id not in heat.protected and not holds_at_all(course.piece, join, heat.lie):
+            shield = heat.working_c - at_join_c(course, heat, join)
+            if shield >= FIRM_C:
+                continue
+            limits.append((reflow_c(course.fillers[join.id], course.house) + shield, join.id))
+    return min(limits, default=(None, None), key=lambda limit: limit[0] or 0.0)
+
+
+def _protect(course: Course, heat: Heat) -> tuple[Protect, ...]:
+    joins = {join.id: join for join in course.piece.joins}
+    how = {"bound": "bind it again", "clipped": "clip it again", "weighted": "weight it down again"}
+    rows = [Protect(id=name, how=how[joins[name].holds]) for name in sorted(heat.protected)]
+    movers = {part.id for part in course.piece.parts if part.moves}
+    free = sorted(
+        part
+        for name in heat.joins
+        for part in {course.anatomy.part(node) for node in course.anatomy.of(joins[name].between)} & movers
+        if joins[name].through
+    )
+    return (*rows, *(Protect(id=part, how="resist beside the seam, so that it stays free") for part in free))
