@@ -345,6 +345,16 @@ def test_an_order_that_is_older_than_the_heat_before_is_not_its_reason() -> None
     assert made.why[2].place == "After on b, as the order asks."
 
 
+def test_heats_of_one_round_are_told_to_share_the_pot() -> None:
+    rows = [join("x", "a", "b"), join("y", "c", "d"), join("z", "b", "c", after=["x", "y"])]
+    told = [why.place for why in plan(piece([wire(name) for name in "abcd"], rows)).why]
+    assert told == [
+        "First: nothing has to come before it. One pot with heat 2: nothing ties or orders their bodies.",
+        "First: nothing has to come before it. One pot with heat 1: nothing ties or orders their bodies.",
+        "After x and y, as the order asks.",
+    ]
+
+
 def test_joins_of_one_heat_are_named_together() -> None:
     (why,) = line_of_three().why
     assert why.place == (

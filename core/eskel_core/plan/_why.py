@@ -201,19 +201,32 @@ def place_in_words(problem: Problem, course: Course, heat: Heat) -> str:
     if heat.put_in:
         return f"Put in before {in_words([titles[name] for name in heat.anneals])}."
     own = set(heat.joins) | ({heat.work} if heat.work else set())
-    before = sorted(
-        {a for a, b in problem.orders if b in own and course.made_in.get(a, 0) == heat.number - 1}
-    )
+    last = [earlier for earlier in course.heats if earlier.round == heat.round - 1]
+    before = sorted({a for a, b in problem.orders if b in own and any(_does(one, a) for one in last)})
     shared = (
         f" {in_words([titles[name] for name in heat.joins])} share it: one solder, each held."
         if len(heat.joins) > 1
         else ""
     )
+    shared += _one_pot(course, heat)
     if before:
         return f"After {in_words([titles[name] for name in before])}, as the order asks.{shared}"
-    if heat.number == 1:
-        return f"First: nothing has to come before it.{shared}"
-    previous = course.heats[heat.number - 2]
-    if previous.working_c > heat.working_c:
-        return f"After the hotter heat {previous.number}, so that it is not disturbed by it.{shared}"
-    return f"Nothing ties it to heat {previous.number}; it lies in another body or may as well come here.{shared}"
+    same = [earlier for earlier in course.heats if earlier.number < heat.number and earlier.body & heat.body]
+    if not same:
+        first = "First" if heat.round == 1 else "First of its body"
+        return f"{first}: nothing has to come before it.{shared}"
+    if same[-1].working_c > heat.working_c:
+        return f"After the hotter heat {same[-1].number}, so that it is not disturbed by it.{shared}"
+    return f"After heat {same[-1].number}, which it leaves in peace.{shared}"
+
+
+def _does(heat: Heat, task: str) -> bool:
+    return task in heat.joins or task == heat.work
+
+
+def _one_pot(course: Course, heat: Heat) -> str:
+    """Say which heats share the pot with one."""
+    mates = [str(one.number) for one in course.heats if one.round == heat.round and one != heat]
+    if not mates:
+        return ""
+    return f" One pot with heat{'s' if len(mates) > 1 else ''} {in_words(mates)}: nothing ties or orders their bodies."
