@@ -113,12 +113,14 @@ function roundsOf(columns: Column[]): Round[] {
   const rounds: Round[] = [];
   columns.forEach((column, n) => {
     const no = column.heat.round;
-    const last = rounds.at(-1);
+    if (no === 0 || columns[n - 1]?.heat.round !== no) return;
+    const first = columns.find((one) => one.heat.round === no) ?? column;
     const x2 = column.x + column.width;
-    if (last && last.no === no && columns[n - 1]?.heat.round === no) last.x2 = x2;
-    else rounds.push({ no, x1: column.x, x2 });
+    const known = rounds.find((round) => round.no === no);
+    if (known) known.x2 = x2;
+    else rounds.push({ no, x1: first.x, x2 });
   });
-  return rounds.filter((round) => round.x2 - round.x1 > (columns[0]?.width ?? 0));
+  return rounds;
 }
 
 /** The lowest and highest temperature drawn: room for the labels in a column, and over the hottest one. */
