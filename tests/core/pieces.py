@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from eskel_core.piece import Piece, piece_from_object
+from eskel_core.piece import Piece, piece_from_object, piece_object
 
 EXAMPLES = sorted((Path(__file__).parents[2] / "examples").glob("*.eskel.json"))
 US = ["us-hard", "us-medium", "us-easy", "us-extra-easy"]
@@ -83,3 +83,29 @@ def generated(seed: int, joins: int) -> Piece:
     for row in rows if picked else ():
         row["at"] = [dice.randrange(40), dice.randrange(10)]
     return piece(parts, rows, **picked)
+
+
+def mixed(seed: int) -> Piece:
+    """A generated piece with all else that a smith does: copies, alike parts, fused seams, other placings, other work."""
+    dice = random.Random(seed)
+    made = generated(9000 + seed, 1 + seed % 6)
+    plain = piece_object(made) | {"copies": dice.choice([1, 1, 2, 5])}
+    for part in plain["parts"]:
+        part["count"] = dice.choice([1, 1, 1, 1, 2, 4])
+    for row in plain["joins"]:
+        if dice.random() < 0.1:
+            row["kind"] = "fuse"
+            row.pop("shields", None)
+        elif dice.random() < 0.2:
+            row["placing"] = dice.choice(["pick", "paste", "fed-wire", "sweat"])
+    kinds = ["anneal", "ball", "deplete", "bend", "drill", "tumble", "harden", "saw", "melt"]
+    plain["work"] = [
+        {
+            "id": f"k{n}",
+            "kind": dice.choice(kinds),
+            "parts": [dice.choice(plain["parts"])["id"]],
+            dice.choice(["after", "before"]): [dice.choice(plain["joins"])["id"]],
+        }
+        for n in range(dice.randrange(4))
+    ]
+    return piece_from_object(plain)

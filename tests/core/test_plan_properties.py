@@ -15,7 +15,7 @@ from eskel_core.rules import rules
 from eskel_core.search import can_be_met, find_conflict, make_problem
 from eskel_core.solver import Effort
 from tests.core.exhaustive import best_objectives
-from tests.core.pieces import EXAMPLES, US, generated, seeds
+from tests.core.pieces import EXAMPLES, US, generated, mixed, seeds
 
 LARGEST = ("flow-of-chosen", "flow-of-rest")
 
@@ -69,6 +69,21 @@ def test_no_plan_breaks_a_stop_rule_or_an_order(seed: int) -> None:
     at = {row.join: step.heat_no for step in answer.steps if isinstance(step, HeatStep) for row in step.joins}
     for one in made.joins if answer.conflict is None else ():
         assert all(at[name] < at[one.id] for name in one.after)
+
+
+KEPT_BY_EVERY_PLAN = {"remelt-flows", "melt-certain", "hot-into-acid", "wet-hollow", "steel-in-pickle"}
+
+
+@pytest.mark.parametrize("seed", seeds(80, quick=20))
+def test_whatever_is_mixed_a_plan_breaks_no_rule_and_its_heats_follow_by_rounds(seed: int) -> None:
+    answer = plan(mixed(seed))
+    assert not {caution.code for caution in answer.cautions} & KEPT_BY_EVERY_PLAN
+    made = [step for step in answer.steps if isinstance(step, HeatStep)]
+    assert [step.heat_no for step in made] == list(range(1, len(made) + 1))
+    assert [step.round for step in made] == sorted(step.round for step in made)
+    joins = [row.join for step in made for row in step.joins]
+    assert len(joins) == len(set(joins))
+    assert [step.n for step in answer.steps] == list(range(1, len(answer.steps) + 1))
 
 
 @pytest.mark.parametrize("seed", range(6))
