@@ -1,6 +1,7 @@
 """Levels, and plans by hand: held against the model of heats, which knows nothing of either."""
 
 import json
+import random
 
 import pytest
 
@@ -8,6 +9,7 @@ from eskel_core.piece import Piece, piece_from_object, resolve_house, write_piec
 from eskel_core.plan import plan
 from eskel_core.search import Problem, make_problem
 from eskel_core.search._by_hand import by_hand
+from eskel_core.search._by_pick import by_pick
 from eskel_core.search._by_rank import ranked_levels
 from eskel_core.search._levels import can_be_levelled
 from eskel_core.search._solve import FULL, _Search, _without_runs, solve
@@ -65,6 +67,26 @@ def test_levels_leave_shields_and_heated_work_to_the_model_of_heats() -> None:
     assert not can_be_levelled(problem_of(chain(3, rows, house={"grade_policy": "same-while-held"})))
     annealed = chain(3, rows, work=[{"id": "soft", "kind": "anneal", "parts": ["w0"]}])
     assert not can_be_levelled(problem_of(annealed))
+
+
+@pytest.mark.parametrize("seed", seeds(40, quick=20))
+def test_a_plan_pick_by_pick_keeps_every_order(seed: int) -> None:
+    plain = json.loads(write_piece(generated(1200 + seed, 4 + seed % 9)))
+    dice = random.Random(seed)
+    for row in plain["joins"]:
+        row |= {"at": [dice.randrange(60), dice.randrange(20)], "holds": "seated"}
+        row.pop("bound_with", None)
+    problem = problem_of(piece_from_object(plain | {"house": {"placing": "pick"}}))
+    found = by_pick(problem)
+    if found is None:
+        return
+    at = {name: n for n, heat in enumerate(found.heats) for name in heat.tasks}
+    assert sorted(at) == sorted(task.id for task in problem.tasks)
+    assert all(at[a] < at[b] for a, b in problem.orders)
+    best = solve(problem)
+    assert best is not None
+    values = [[sign(one.name) * one.value for one in each.objectives] for each in (found, best)]
+    assert values[0] >= values[1]
 
 
 @pytest.mark.long

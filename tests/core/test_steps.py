@@ -343,3 +343,14 @@ def test_a_tube_that_work_seals_is_open_until_then() -> None:
     heats = [step.n for step in made.steps if step.kind == "heat"]
     assert sealed.step == heats[1]
     assert [step.how for step in made.steps if step.kind == "cool"] == ["quench-when-black", "air-cool"]
+
+
+def test_steel_comes_off_all_of_a_round_before_its_one_pot_as_the_smith_told_it() -> None:
+    rows = [join("a", "w0", "w1", holds="bound"), join("b", "w2", "w3", holds="bound")]
+    off = {"id": "off", "kind": "unbind", "parts": ["w0", "w1", "w2", "w3"], "after": ["a", "b"]}
+    for work, put_in in (([], [True]), ([off], [False])):
+        made = plan(chain(4, rows, work=work))
+        steps = [step for step in made.steps if isinstance(step, WorkStep)]
+        assert [step.put_in for step in steps] == put_in
+        assert "steel-in-pickle" not in {caution.code for caution in made.cautions}
+        assert steps[0].n < next(step.n for step in made.steps if step.kind == "pickle")

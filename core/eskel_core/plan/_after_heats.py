@@ -53,21 +53,22 @@ def cool(script: Script, heats: tuple[Heat, ...]) -> None:
     script.wet |= {one.name for one in hollows if any(one.is_vented_in(heat) for heat in quenched)}
 
 
-def steel_off(script: Script, heat: Heat) -> None:
-    """Take steel off before the pot, and do the unbinding that the smith asked for after this heat."""
+def steel_off(script: Script, heats: tuple[Heat, ...]) -> None:
+    """Take steel off before the pot, and do the unbinding that the smith asked for after a round."""
     course = script.course
     told = [
         work
         for work in course.piece.work
-        if work.kind == "unbind" and course.slots.get(work.id) == heat.number
+        if work.kind == "unbind" and course.slots.get(work.id) == heats[-1].number
     ]
     for work in told:
         told_work(script, work)
     covered = {part for work in told for part in work.parts}
+    on = {name for heat in heats for name in (*heat.joins, *heat.protected)}
     held = [
         join
         for join in course.piece.joins
-        if (join.id in heat.joins or join.id in heat.protected)
+        if join.id in on
         and join.holds in ("bound", "clipped", "weighted")
         and comes_off(course.piece, join)
         and not set(join.between) <= covered

@@ -37,8 +37,7 @@ def _round(script: Script, heats: tuple[Heat, ...]) -> None:
     for heat in heats:
         heat_step(script, heat)
     cool(script, heats)
-    for heat in heats:
-        steel_off(script, heat)
+    steel_off(script, heats)
     pickle(script, heats)
     look(script, heats)
     _slot(script, heats[-1].number)

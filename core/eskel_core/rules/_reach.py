@@ -17,6 +17,7 @@ Spot = tuple[float, float]
 LOCAL_PLACINGS = frozenset({"pick", "fed-wire"})
 FIRM_C = 1000.0  # cooler by so much that nothing melts
 WORK_COOLER_C = 150.0
+_AT_THE_END_MM = 1.0
 _ONE_END = frozenset({"ball", "anneal"})
 
 
@@ -74,12 +75,15 @@ def _half(piece: Piece, join: Join) -> float:
 
 
 def _from_work(piece: Piece, picture: Picture, join: Join, spots: tuple[Spot, ...], work: Work) -> float:
-    """Give how far a join lies from what work heats: from the part annealed, from the far end of wire that is balled."""
+    """Give how far a join lies from what work heats: the part that is annealed, the end that is balled, whichever it is."""
     found = []
     for reference in work.parts:
         drawn = [one for one in picture.parts if one.node == reference or one.part == base_id(reference)]
-        points = [point for one in drawn for line in one.lines for point in line.points]
-        plan = [math.dist(spot, point) for spot in spots for point in points]
+        lines = [line.points for one in drawn for line in one.lines]
+        heated = (
+            [points[end] for points in lines for end in (0, -1)] if work.kind == "ball" else sum(lines, ())
+        )
+        plan = [math.dist(spot, point) for spot in spots for point in heated]
         own = base_id(reference) in {base_id(end) for end in join.between}
         part = part_of(piece, base_id(reference))
         if work.kind == "ball" and stands_of(piece, part) == "upright":
@@ -88,5 +92,6 @@ def _from_work(piece: Piece, picture: Picture, join: Join, spots: tuple[Spot, ..
         elif part.place is None or not _is_told(piece, join) or (own and work.kind == "anneal"):
             found.append(0.0)
         else:
-            found.append(max(plan, default=0.0) if own else min(plan, default=0.0))
+            # The end at which it is joined is not the one that is balled.
+            found.append(min((mm for mm in plan if not own or mm > _AT_THE_END_MM), default=0.0))
     return min(found, default=0.0) - _half(piece, join)

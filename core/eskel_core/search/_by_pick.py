@@ -21,7 +21,8 @@ def by_pick(problem: Problem) -> Assignment | None:
         return None
     near = _near(problem)
     level = _levels(problem, near)
-    return None if level is None else measured(problem, _in_heats(problem, near, level))
+    heats = None if level is None else _in_heats(problem, near, level)
+    return None if heats is None else measured(problem, heats)
 
 
 def _near(problem: Problem) -> dict[str, list[str]]:
@@ -65,16 +66,20 @@ def _group(near: dict[str, list[str]], level: dict[str, int], name: str) -> list
     return [name, *(one for one, _, _ in ways)]
 
 
-def _in_heats(problem: Problem, near: dict[str, list[str]], level: dict[str, int]) -> tuple[PlannedHeat, ...]:
-    """Fill one heat after another with groups that are ready, of one solder and one body."""
+def _in_heats(
+    problem: Problem, near: dict[str, list[str]], level: dict[str, int]
+) -> tuple[PlannedHeat, ...] | None:
+    """Fill one heat after another with groups that are ready, of one solder and one body; None where groups wait for each other."""
     fillers, tasks = fillers_of(problem), {task.id: task for task in problem.tasks}
     groups = {frozenset(_group(near, level, name)) for name in level}
     left = sorted(groups, key=lambda group: (min(level[name] for name in group), -len(group), min(group)))
     made: list[str] = []
     heats: list[PlannedHeat] = []
     while left:
-        first = next((group for group in left if _ready(problem, near, level, group, left)), left[0])
-        inside = [tasks[name] for name in sorted(first)]
+        first = next((group for group in left if _ready(problem, near, level, group, left)), None)
+        if first is None:
+            return None
+        inside = _of_one_body(problem, made, [tasks[name] for name in sorted(first)])
         own = level[inside[0].id]
         for group in left:
             more = [tasks[name] for name in sorted(group)]
@@ -82,12 +87,12 @@ def _in_heats(problem: Problem, near: dict[str, list[str]], level: dict[str, int
             if (
                 fits
                 and _ready(problem, near, level, group, left)
-                and _one_body(problem, made, [*inside, *more])
+                and len(_of_one_body(problem, made, [*inside, *more])) == len(inside) + len(more)
             ):
                 inside += more
         done = {task.id for task in inside}
         made += sorted(done)
-        left = [group for group in left if not group <= done]
+        left = [rest for group in left if (rest := group - done)]
         lie = next(iter(lies_of_task(inside)))
         heats.append(PlannedHeat(tuple(task.id for task in inside), fillers[own], lie, frozenset()))
     return tuple(heats)
@@ -107,6 +112,7 @@ def _ready(
     return not ordered and not harder
 
 
-def _one_body(problem: Problem, made: list[str], inside: list[Task]) -> bool:
+def _of_one_body(problem: Problem, made: list[str], inside: list[Task]) -> list[Task]:
+    """Give those of some tasks that lie in one body with the first, with what they tie together themselves."""
     body = problem.anatomy.body(inside[0].seeds, [*made, *(task.id for task in inside)])
-    return all(task.seeds <= body for task in inside)
+    return [task for task in inside if task.seeds <= body]

@@ -338,11 +338,6 @@ def _loaded(levels: Levels, i: int, join: Join, node: str, f: int) -> int:
     return no(true) if join.holds in ("seated", "bound", "clipped", "weighted") else true
 
 
-def lies_of(task: Task) -> tuple[Lie, ...]:
-    """Give the lies in which a task's join can be made."""
-    return lies_for(_join(task))
-
-
 def _join(task: Task) -> Join:
     assert task.join is not None
     return task.join

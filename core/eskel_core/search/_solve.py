@@ -74,9 +74,9 @@ def solve(problem: Problem, effort: float = FULL) -> Assignment | None:
 
 def _by_heats(search: _Search) -> Assignment | None:
     """Find the best plan by the model of heats; of picked work of many joins, a plan made pick by pick."""
-    problem, many = search.problem, len(search.problem.tasks) > FEW_TASKS
+    problem = search.problem
     moved = any(one.kind in ("shares", "apart") for one in problem.standing)
-    sketch = by_pick(problem) if many and problem.reach.cooler_c and not moved else None
+    sketch = by_pick(problem) if problem.reach.cooler_c and not moved else None
     if sketch is None:
         return _without_runs(search)
     sketch = _bounded(sketch, fewest_heats(problem))
