@@ -82,7 +82,7 @@ def _by_heats(search: _Search) -> Assignment | None:
     sketch = _bounded(sketch, fewest_heats(problem))
     if len(problem.tasks) > SOME_TASKS or search.effort.left <= QUICK:
         return sketch
-    return better(problem, sketch, _without_runs(search))
+    return better(problem, _without_runs(search), sketch)  # of equals the one that is proven
 
 
 def _by_levels(search: _Search) -> Assignment | None:
