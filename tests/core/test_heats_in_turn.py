@@ -85,7 +85,7 @@ def test_minutes_are_those_of_all_bodies_alike() -> None:
     seconds = kept.seconds_likely + 5 * each
     assert heat.minutes == math.ceil(seconds / 30) / 2
     assert heat.text.startswith("Bring close to ")
-    assert "; 6 alike, each in its turn." in heat.text
+    assert "; each of the six, one after another." in heat.text
 
 
 def test_grains_of_a_tray_are_drawn_up_without_a_pause() -> None:

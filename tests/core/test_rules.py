@@ -125,7 +125,8 @@ HOLDS = [
     ({"holds": "bound", "bound_with": "other"}, True, False),
     ({"holds": "bound"}, False, True),
     ({"holds": "clipped"}, False, True),
-    ({"holds": "weighted"}, True, False),
+    ({"holds": "weighted"}, False, True),
+    ({"holds": "clipped", "bound_with": "other"}, False, True),
     ({"holds": "own-weight", "face": "back"}, False, False),
     ({"holds": "own-weight", "face": "inside"}, True, False),
 ]

@@ -177,7 +177,10 @@ CAUTIONS = [
         piece([wire("a"), wire("b", "nickel-silver-c752", touches_skin="on")], [join("x", "a", "b")]),
     ),
     ("detail-floods", piece([wire("a"), wire("b")], [join("x", "a", "b", beside_detail=True)])),
-    ("gold-filled-heat", piece([wire("a", "gold-filled-14-20"), wire("b")], [join("x", "a", "b")])),
+    (
+        "gold-filled-heat",
+        piece([wire("a", "gold-filled-14-20"), wire("b")], [join("x", "a", "b", grade="hard")]),
+    ),
     ("fineness-short", piece([wire("a"), wire("b")], [join("x", "a", "b")], house={"fineness": 800})),
     (
         "paste-weak",

@@ -200,10 +200,19 @@ describe("other work's fields", () => {
   };
 
   it.each([
-    ["bend", "Reduction, %", "30{Enter}", { reduction_pct: 30 }],
-    ["forge", "Reduction, %", "45.5{Enter}", { reduction_pct: 45.5 }],
+    ["bend", "Reduction (0: the usual), %", "30{Enter}", { reduction_pct: 30 }],
+    ["forge", "Reduction (0: the usual), %", "45.5{Enter}", { reduction_pct: 45.5 }],
+    ["bend", "Over a dowel", "8{Enter}", { dowel_mm: 8 }],
+    ["bend", "Angle, °", "90{Enter}", { angle_deg: 90 }],
+    ["bend", "Marks at", "5, 12.5{Enter}", { marks_mm: [5, 12.5] }],
     ["ball", "Ball", "1/16 in{Enter}", { ball_mm: 1.5875 }],
-    ["finish", "Grit or compound", "600{Enter}", { stage: "600" }],
+    ["twist", "Turns", "14{Enter}", { turns: 14 }],
+    ["pour", "Charge, g, 0 for all of it", "22{Enter}", { mass_g: 22 }],
+    ["deplete", "Times", "3{Enter}", { times: 3 }],
+    ["trim", "Down to", "11{Enter}", { to_mm: 11 }],
+    ["size", "Comes out at", "17.3{Enter}", { target: { mm: 17.3, within_mm: 0.1, what: "" } }],
+    ["finish", "Grit or compound", "600{Enter}", { stage: 600 }],
+    ["finish", "Grit or compound", "rouge{Enter}", { stage: "rouge" }],
   ] as const)("of a %s ask for %s", async (kind, label, typed, values) => {
     const { work } = with_(kind);
     const field = screen.getByLabelText(label);
@@ -214,8 +223,23 @@ describe("other work's fields", () => {
 
   it("of an anneal ask for none of these", () => {
     with_("anneal");
-    for (const label of ["Reduction, %", "Ball", "Grit or compound"])
+    for (const label of ["Reduction (0: the usual), %", "Ball", "Grit or compound"])
       expect(screen.queryByLabelText(label)).toBeNull();
+  });
+
+  it("of a size ask how near, and a size taken out takes its tolerance with it", async () => {
+    const { work } = with_("size");
+    const type = async (label: string, typed: string) => {
+      await user.clear(screen.getByLabelText(label));
+      await user.type(screen.getByLabelText(label), typed);
+    };
+    await type("Comes out at", "17.3{Enter}");
+    await type("Within", "0.2{Enter}");
+    await type("Measured", "inside{Enter}");
+    expect(work().target).toEqual({ mm: 17.3, within_mm: 0.2, what: "inside" });
+    await type("Comes out at", "0{Enter}");
+    expect(work().target).toBeNull();
+    expect(screen.queryByLabelText("Within")).toBeNull();
   });
 
   it("say what it is done to, and what it comes after and before", async () => {

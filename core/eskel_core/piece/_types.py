@@ -161,8 +161,20 @@ class Join(Named):
         return self.kind not in COLD_KINDS
 
 
+class Target(Record):
+    """A size to come out at, mm, and how far off it may be, mm; `what` is measured, where it is not plain."""
+
+    mm: Mm
+    within_mm: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] = 0.1
+    what: Annotated[str, Field(max_length=60)] = ""
+
+
 class Work(Named):
-    """Other work on parts, before, between or after the heats."""
+    """Other work on parts, before, between or after the heats, with its measures.
+
+    `target` is the size that is worked or checked to; `to_mm` what is trimmed or sawn to; `marks_mm` where marks stand from the
+    one end; `dowel_mm` what it is bent over and `angle_deg` how far. All in mm and degrees.
+    """
 
     kind: WorkKind
     parts: tuple[PartRef, ...] = ()
@@ -177,6 +189,11 @@ class Work(Named):
     vents: tuple[Id, ...] = ()
     seals: tuple[Id, ...] = ()
     times: Times | None = None
+    target: Target | None = None
+    to_mm: Mm | None = None
+    marks_mm: Annotated[tuple[Mm, ...], Field(max_length=100)] = ()
+    dowel_mm: Mm | None = None
+    angle_deg: Annotated[float, Field(gt=0, le=3600, allow_inf_nan=False)] | None = None
     stage: Annotated[str, Field(max_length=60)] | Annotated[int, Field(ge=1, le=20_000)] | None = None
 
 

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from ..metals import Metal, pickles
 from ..pot import COLD_POT_C, PickleMinutes, pickle_minutes, scale_of
-from ..rules import Course, Heat, comes_off, hollows_of, metals_in, states_in
+from ..rules import Course, Heat, hollows_of, is_steel, metals_in, states_in
 from ._cooling import cooling_of, heated_again, sealed_in
 from ._course import parts_of_heat
 from ._heat_steps import goes_of
 from ._minutes import minutes_of
+from ._names import in_words, names_of
 from ._script import Script, add_work, told_work
 from ._types import Check, CoolStep, InspectStep, PickleStep, said
-from ._words import checks_of, in_words, names_of
+from ._words import checks_of
 
 _MINUTES = {"quench": 1.0, "air": 5.0}
 
@@ -68,10 +69,7 @@ def steel_off(script: Script, heats: tuple[Heat, ...]) -> None:
     held = [
         join
         for join in course.piece.joins
-        if join.id in on
-        and join.holds in ("bound", "clipped", "weighted")
-        and comes_off(course.piece, join)
-        and not set(join.between) <= covered
+        if join.id in on and is_steel(join) and not set(join.between) <= covered
     ]
     if held:
         names = in_words([join.title for join in held])
@@ -136,7 +134,10 @@ def _pickle_minutes(script: Script, heat: Heat) -> PickleMinutes:
 def look(script: Script, heats: tuple[Heat, ...]) -> None:
     course = script.course
     made = {name for heat in heats for name in heat.joins}
-    names = in_words([join.title for join in course.piece.joins if join.id in made])
+    joined = [join.title for join in course.piece.joins if join.id in made]
+    bare = [heat for heat in heats if not heat.joins]
+    names = in_words([*joined, *([names_of(course, _parts(script, tuple(bare)))] if bare else [])])
+    last = heats[-1].number == len(course.heats)
     checks: list[Check] = []
     for heat in heats:
         softened = [join.title for join, state in states_in(course, heat) if state != "firm"]
@@ -145,7 +146,7 @@ def look(script: Script, heats: tuple[Heat, ...]) -> None:
         InspectStep(
             n=script.next_n,
             parts=_parts(script, heats),
-            text=f"Look at {names} before anything else is heated.",
+            text=f"Look at {names} before anything else is {'done' if last else 'heated'}.",
             minutes=minutes_of(course.house, "look", max(1, len(heats)) * course.piece.copies),
             checks=tuple(checks),
             round=heats[0].round,

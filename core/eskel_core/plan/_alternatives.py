@@ -12,10 +12,10 @@ from ..rules import Course, Heat, states_in
 from ..search import Assignment, Problem, apart_by_order, cost_in_words, is_as_good, why_apart
 from ..units import celsius
 from ._course import make_course
+from ._names import in_words
 from ._plan import conflict_of, solution
 from ._types import Alternative, JoinWhy, Verdict
 from ._why import grade_in_words, place_in_words
-from ._words import in_words
 
 WHY = 5.0
 _UNDECIDED = "Not found out in the time that a question has: try it on the ladder."

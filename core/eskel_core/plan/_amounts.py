@@ -61,17 +61,18 @@ def chips_of(volume_mm3: float) -> tuple[int, float]:
     return number, max(SMALLEST_CHIP_MM, side)
 
 
-def say_amount(amount: Amount) -> str:
-    """Write an amount in words.
+def say_amount(amount: Amount, bodies: int = 1) -> str:
+    """Write an amount in words: of bodies alike that of one.
 
     >>> from eskel_core.units import speak
     >>> speak(say_amount(Amount(volume_mm3=1, chips=4, chip_mm=1)))
     '4 chips of 1 × 1 mm'
     """
     if amount.chips is not None and amount.chip_mm is not None:
-        return f"{amount.chips} chip{'s' if amount.chips != 1 else ''} of {sizes(amount.chip_mm, amount.chip_mm)}"
+        chips = max(1, amount.chips // bodies)
+        return f"{chips} chip{'s' if chips != 1 else ''} of {sizes(amount.chip_mm, amount.chip_mm)}"
     if amount.feed_mm is not None:
-        return f"{length(amount.feed_mm, 1)} of {about(FEED_WIRE_MM)} wire"
+        return f"{length(amount.feed_mm / bodies, 1)} of {about(FEED_WIRE_MM)} wire"
     return f"{amount.paste_mg:.0f} mg of paste"
 
 

@@ -103,7 +103,6 @@ def heat_step(script: Script, heat: Heat) -> None:
                     heat,
                     joins,
                     tuple(stage.text for stage in stages),
-                    1 if known is None else known.bodies,
                 )
             ),
         )

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
-from ..faults import Fault
+from ..faults import Fault, Refused
 from ..piece import Bench, HouseOverrides, Piece, resolve_house
 from ..rules import Course, Doing, Done, Finding, find_all, find_in_steps, reflow_c
 from ..search import (
@@ -21,6 +21,7 @@ from ..search import (
     make_problem,
     moved_joins,
     solve,
+    tender_last,
     without_moves,
 )
 from ..solver import Effort
@@ -76,7 +77,22 @@ def solution(
         habits = frozenset(demand for demand in problem.demands if demand.code == "habit")
         problem = problem.without(habits)
         assignment = _solved(_ByContent(problem.content, effort, problem)) if habits else None
-    return problem, assignment
+    return problem, None if assignment is None else _tender_last(problem, assignment, effort)
+
+
+def _tender_last(problem: Problem, found: Assignment, effort: float) -> Assignment:
+    """Give a plan as good in which what was bought or is clad comes last; the one found where there is none."""
+    asked = tender_last(problem)
+    if asked is None:
+        return found
+    try:
+        other = _solved(_ByContent(asked.content, effort, asked))
+    except Refused:
+        return found
+    values = [one.value for one in found.objectives]
+    if other is None or [one.value for one in other.objectives] != values:
+        return found
+    return replace(other, objectives=found.objectives)
 
 
 def _moved(moved: tuple[str, ...], best: Assignment | None, found: Assignment) -> MovedByHand | None:

@@ -7,7 +7,7 @@ from ..rules import Course
 from ._course import vents_to_put_in
 from ._minutes import minutes_of, minutes_of_work
 from ._types import Step, WorkStep, said
-from ._words import work_lines
+from ._work_words import work_lines
 
 
 class Script:

@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
-from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, part_of
-from ..rules import Course, Heat, hollows_of
+from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, Piece, part_of
+from ..rules import Course, Heat, hardenings, hollows_of
+from ..search import LAST_WORK
 from ._after_heats import cool, look, pickle, steel_off
 from ._cooling import sealed_in
 from ._course import parts_of_heat
 from ._heat_steps import heat_step, prepare
 from ._minutes import minutes_of
+from ._names import alike_of, in_words, names_of, number_in_words, with_each
 from ._script import Script, add_work, told_work
 from ._types import PrepareStep, Step, said
-from ._words import SAFETY, in_words
+from ._words import SAFETY
+from ._work_words import cold_line
 
 _SAFETY_MINUTES = 2.0
-_COLD_WORDS = {"ring-open": "Open and close", "wrap": "Wrap", "rivet": "Rivet", "screw": "Screw"}
 
 
 def write_steps(course: Course, bench: Bench) -> tuple[Step, ...]:
@@ -54,14 +56,23 @@ def _safety(script: Script) -> None:
         if sealed
         else ""
     )
-    script.steps.append(
-        PrepareStep(n=1, parts=parts, minutes=_SAFETY_MINUTES, confirm=bool(sealed), **said(*SAFETY, danger))
-    )
+    lines = said(*SAFETY, danger, _copies_line(course.piece))
+    script.steps.append(PrepareStep(n=1, parts=parts, minutes=_SAFETY_MINUTES, confirm=bool(sealed), **lines))
+
+
+def _copies_line(piece: Piece) -> str:
+    """Say how alike pieces are made together."""
+    if piece.copies == 1:
+        return ""
+    mirror = ", every second one mirrored" if piece.mirrored else ""
+    others = "the other copies it" if piece.copies == 2 else "the others copy it"
+    return f"{number_in_words(piece.copies).capitalize()} are made side by side{mirror}: the first is fitted, {others}."
 
 
 def _slot(script: Script, slot: int) -> None:
     """Write the work that comes after a heat (0: before the first), but for unbinding, which the pot needed sooner."""
     works = {work.id: work for work in script.course.piece.work}
+    springs = tuple(part for part, at in hardenings(script.course).items() if at == slot)
     joins = {join.id: join for join in script.course.piece.joins}
     for name, at in script.course.slots.items():
         work = works.get(name)
@@ -69,14 +80,26 @@ def _slot(script: Script, slot: int) -> None:
             work is not None and (work.kind in HEAT_WORK or (work.kind == "unbind" and slot > 0))
         ):
             continue
+        if springs and (work is None or work.kind in LAST_WORK):
+            _harden(script, springs)
+            springs = ()
         if work is not None:
             told_work(script, work)
         elif joins[name].kind in COLD_KINDS:
             _cold_join(script, joins[name])
+    if springs:
+        _harden(script, springs)
+
+
+def _harden(script: Script, parts: tuple[str, ...]) -> None:
+    """Put hardening in for what a heat left soft and is to be springy."""
+    names = with_each(names_of(script.course, parts), alike_of(script.course, parts))
+    text = f"Harden {names}: twist it, tap it on steel or tumble it, until it springs back; the heat left it soft."
+    add_work(script, "harden", "harden", parts, text, put_in=True)
 
 
 def _cold_join(script: Script, join: Join) -> None:
-    text = f"{_COLD_WORDS[join.kind]} {join.title}, cold."
+    text = cold_line(script.course, join)
     many = script.course.anatomy.joins[join.id].places * script.course.piece.copies
     minutes = minutes_of(script.course.house, "cold", many)
     script.steps.append(PrepareStep(n=script.next_n, parts=join.between, text=text, minutes=minutes))

@@ -11,12 +11,14 @@ from dataclasses import dataclass, replace
 from heapq import heapify, heappop, heappush
 
 from ..coldwork import compounded_pct, start_reduction_pct
-from ..piece import FORMING_WORK, HEAT_WORK, Part, Piece, Work, base_id, metal_of
+from ..piece import HEAT_WORK, Part, Piece, Work, base_id, metal_of
 from ..rules import Course, Heat, filler_of_anneal, reduction_of
 from ..search import LAST_WORK, Problem, closure
 
 _LATE = frozenset({"resist", "bind", "hang", "trim", "size"})
-_END_ORDER = {"harden": 0, "set": 1, "finish": 2, "darken": 3, "seal": 4}
+# Of what comes last: hardening, finish, cold joins, stones, and the skin at the very end.
+_END_ORDER = {"harden": 0, "finish": 1, "tumble": 1, "set": 3, "darken": 4, "seal": 5}
+_COLD_JOIN = 2
 
 
 @dataclass(frozen=True)
@@ -40,7 +42,7 @@ def lay_out(problem: Problem, made_in: dict[str, int], heats: tuple[Heat, ...]) 
     first = {name: ready[number] for name, number in made_in.items()}
     last = {name: over[number] for name, number in made_in.items()}
     slots = {name: _slot(piece, name, loose.get(name), follows, (first, last), len(heats)) for name in names}
-    ends = {name: _END_ORDER.get(loose[name].kind, -1) if name in loose else -1 for name in names}
+    ends = {name: _END_ORDER.get(loose[name].kind, -1) if name in loose else _COLD_JOIN for name in names}
     rank = {name: (slots[name], ends[name], n) for n, name in enumerate(names)}
     return Timeline(slots, tuple(_in_order(rank, follows)))
 
@@ -119,13 +121,13 @@ def _first_need(course: Course, order: tuple[str, ...]) -> tuple[Work, Part, int
         so_far, slot = start, 0
         for name in order:
             work = works.get(name)
-            if work is None or work.kind not in FORMING_WORK or part.id not in map(base_id, work.parts):
+            reduction = None if work is None else reduction_of(work)
+            if work is None or reduction is None or part.id not in map(base_id, work.parts):
                 continue
             here = course.slots[name]
             if any(_softens(course, heat, part) for heat in course.heats if slot < heat.number <= here):
                 so_far = 0.0
             slot = here
-            reduction = reduction_of(work) or 0.0
             if so_far > 0 and compounded_pct(so_far, reduction) > metal.max_reduction_pct:
                 return work, part, here
             so_far = compounded_pct(so_far, reduction)

@@ -21,8 +21,8 @@ from ..rules import (
 )
 from ..search import Problem
 from ..units import celsius
+from ._names import in_words
 from ._types import RuledOut, Why
-from ._words import in_words
 
 
 def explain(problem: Problem, course: Course) -> tuple[Why, ...]:

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable
 
 from ..metals import Flux, solders
-from ..piece import FORMING_WORK, Join, Work, base_id, metal_of, part_of, stocked_solders
-from ..rules import Course, Heat, Purpose, capacity_near_j_k, is_local, reduction_of
-from ..units import about, celsius
+from ..piece import Join, Work, base_id, part_of, stocked_solders
+from ..rules import Course, Heat, Purpose, capacity_near_j_k, is_local
+from ..units import celsius
 from ._amounts import say_amount
+from ._names import bodies_alike, each_of, in_words, names_of, with_each
 from ._types import Check, HeatJoin, Sign
+from ._work_words import work_lines
 
 SAFETY = (
     "Glasses on, hair and sleeves tied, bench clear, air moving, extinguisher and water at hand, gas checked for leaks.",
@@ -33,108 +34,20 @@ _HOLD_WORDS = {
     "seated": "seat it fully",
 }
 _AIM_RATIO = 2.0
-_WORK_TEXT = {
-    "bend": "Bend",
-    "dome": "Dome",
-    "twist": "Twist",
-    "roll": "Roll",
-    "draw": "Draw",
-    "forge": "Forge",
-    "texture": "Texture",
-    "saw": "Saw out",
-    "divide": "Divide",
-    "trim": "Trim",
-    "drill": "Drill",
-    "hang": "Hang in",
-    "bind": "Bind",
-    "unbind": "Take the binding off",
-    "resist": "Paint resist on",
-    "size": "Check the size of",
-    "dry": "Dry out",
-    "set": "Set",
-    "press": "Press",
-    "dimple": "Dimple",
-    "straighten": "Straighten",
-    "flatten": "Flatten",
-    "tap": "Cut a thread in",
-    "engrave": "Engrave",
-    "harden": "Harden",
-    "tumble": "Tumble",
-    "finish": "Finish",
-    "darken": "Darken",
-    "seal": "Seal",
-    "anneal": "Anneal",
-    "ball": "Ball the end of",
-    "melt": "Melt",
-    "pour": "Pour",
-    "deplete": "Bring up the fine surface of",
-}
-
-
-def names_of(course: Course, references: tuple[str, ...]) -> str:
-    """Write the titles of some parts as a list in words."""
-    titles = list(dict.fromkeys(part_of(course.piece, reference).title for reference in references))
-    return in_words(titles)
-
-
-def in_words(names: list[str]) -> str:
-    """Write names as a list in words.
-
-    >>> in_words(["rim", "crown", "loop"])
-    'rim, crown and loop'
-    """
-    return (
-        "the work"
-        if not names
-        else names[0]
-        if len(names) == 1
-        else f"{', '.join(names[:-1])} and {names[-1]}"
-    )
-
-
-def work_lines(course: Course, work: Work) -> tuple[str, ...]:
-    """Say a piece of work in a sentence, with its measures, and in another how many goes it takes."""
-    text = f"{work.name or _WORK_TEXT[work.kind]}{':' if work.name else ''} {names_of(course, work.parts)}"
-    if work.vents:
-        text += f" to vent the {in_words(list(work.vents))}"
-    if work.ball_mm is not None:
-        text += f" to {about(work.ball_mm)}"
-    if work.turns is not None:
-        text += f", {work.turns:g} turns"
-    if work.reduction_pct is not None:
-        text += f", {work.reduction_pct:g} % reduction"
-    if work.stage is not None:
-        text += f" to {work.stage}"
-    if work.times is not None:
-        text += f", {work.times} times"
-    return (f"{text}.", _goes_text(course, work))
-
-
-def _goes_text(course: Course, work: Work) -> str:
-    """Say in how many goes work is done that is more than its metal bears at once, annealed between them."""
-    reduction = reduction_of(work) or 0.0
-    metals = [metal for part in work.parts if (metal := metal_of(course.piece, part)) is not None]
-    if work.kind not in FORMING_WORK or not metals or reduction >= 100:
-        return ""
-    weakest = min(metals, key=lambda metal: metal.max_reduction_pct)
-    if reduction <= weakest.max_reduction_pct:
-        return ""
-    goes = math.ceil(math.log(1 - reduction / 100) / math.log(1 - weakest.max_reduction_pct / 100) - 1e-9)
-    return (
-        f"In {goes} goes at least, annealed, cooled and pickled between them: {reduction:.3g} % is more than the"
-        f" {weakest.max_reduction_pct:g} % that {weakest.name.lower()} bears at once."
-    )
 
 
 def fit_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> tuple[str, ...]:
     """Say how the joins of a heat are made ready."""
     held = [_hold_text(course, join) for name in heat.joins if (join := _join(course, name))]
     guarded = [_hold_text(course, _join(course, name)) for name in sorted(heat.protected)]
-    lines = [f"Fit {in_words([one.title for one in joins])} so that no light shows through; clean bright."]
+    bodies = bodies_alike(course, heat)
+    alike = bodies * course.piece.copies
+    fitted = with_each(in_words([one.title for one in joins]), alike)
+    lines = [f"Fit {fitted}{',' if alike > 1 else ''} so that no light shows through; clean bright."]
     lines += [text for text in [*held, *guarded] if text]
     if heat.filler.purpose == "solder":
         laid = "; ".join(
-            f"{one.title}: {say_amount(one.amount)}, {_PLACED[one.placing]}"
+            f"{one.title}: {say_amount(one.amount, bodies)}{' on each' if alike > 1 else ''}, {_PLACED[one.placing]}"
             for one in joins
             if one.amount and one.placing
         )
@@ -174,11 +87,12 @@ def _hold_text(course: Course, join: Join) -> str:
 
 
 def heat_lines(
-    course: Course, heat: Heat, joins: tuple[HeatJoin, ...], stages: tuple[str, ...] = (), bodies: int = 1
+    course: Course, heat: Heat, joins: tuple[HeatJoin, ...], stages: tuple[str, ...] = ()
 ) -> tuple[str, ...]:
-    """Say what to do in a heat: what it is for, and the `stages` that were rehearsed, else how it is usually done; of so many
-    `bodies` alike one is told."""
-    in_turn = f"; {bodies} alike, each in its turn" if bodies > 1 else ""
+    """Say what to do in a heat: what it is for, and the `stages` that were rehearsed, else how it is usually done; of bodies
+    alike one is told."""
+    alike = bodies_alike(course, heat) * course.piece.copies
+    in_turn = f"; {each_of(alike)}, one after another" if alike > 1 else ""
     names = in_words([join.title for join in joins])
     temperature = f"{celsius(heat.working_c)}"
     body = in_words(
@@ -191,17 +105,17 @@ def heat_lines(
             if all(is_local(_join(course, name), course.house) for name in heat.joins):
                 return (
                     f"Dry the flux to a white crust, warm the work, then a small flame at one place after another:"
-                    f" {names} at {temperature}; {_solder(course, joins)} runs as it is set.",
+                    f" {names} at {temperature}; {_solder(course, joins)} runs as it is set{in_turn}.",
                 )
             return (
-                f"Dry the flux to a white crust, warm the whole piece, then bring {names} to {temperature}: {_solder(course, joins)} runs.",
+                f"Dry the flux to a white crust, warm the whole piece, then bring {names} to {temperature}: {_solder(course, joins)} runs{in_turn}.",
                 _aim(course, heat),
             )
         case "fuse":
             if stages:
                 return f"Fuse {names} at {temperature}{in_turn}.", *stages
             return (
-                f"Fuse {names}: even heat, flame moving, off the moment the surface flashes at {temperature}.",
+                f"Fuse {names}: even heat, flame moving, off the moment the surface flashes at {temperature}{in_turn}.",
             )
         case "anneal" if (work := _work_of(course, heat)) is not None and work.kind == "deplete":
             return (
@@ -213,12 +127,39 @@ def heat_lines(
         case "anneal":
             if stages:
                 return f"Anneal {body}, and let the glow go{in_turn}.", *stages
-            return (f"Anneal {body}: even flame all over to {temperature}, no more, and let the glow go.",)
+            return (
+                f"Anneal {body}: even flame all over to {temperature}, no more, and let the glow go{in_turn}.",
+            )
+        case "ball" if _is_loose(course, heat):
+            usual = (
+                "On a clean block, flame on the metal until it draws up round and spins; lift the flame slowly.",
+            )
+            return *_work_told(course, heat), *(stages or usual)
         case "ball":
             usual = ("Flame on the tip only; lift it slowly once the ball has drawn up.",)
             return *_work_told(course, heat), *(stages or usual)
+        case _ if _is_loose(course, heat):
+            how = "Apart from each other in hollows of the block, each until it draws up round."
+            return *_work_told(course, heat), *(stages or (how,))
+        case _ if (work := _work_of(course, heat)) is not None and work.kind == "pour":
+            how = "The mould warm and dry, the flame on the metal as it goes over, in one go."
+            return *_work_told(course, heat), *(stages or (how,))
         case _:
-            return *_work_told(course, heat), "Reducing flame, one go.", *stages
+            return (
+                *_work_told(course, heat),
+                "Crucible warmed first; reducing flame; stir with a dry rod.",
+                *stages,
+            )
+
+
+def _is_loose(course: Course, heat: Heat) -> bool:
+    """Say whether what is melted are loose grains or balls, not a charge or the end of a wire."""
+    work = _work_of(course, heat)
+    return (
+        work is not None
+        and bool(work.parts)
+        and all(part_of(course.piece, one).form.kind == "ball" for one in work.parts)
+    )
 
 
 def _work_of(course: Course, heat: Heat) -> Work | None:

@@ -11,7 +11,15 @@ from ._course import Course, Filler, Heat, Lie, Purpose
 from ._finding import Finding
 from ._findings import find_all, find_in_steps
 from ._geometry import Anatomy, JoinNodes, anatomy
-from ._holding import ALL_LIES, can_be_protected, comes_off, face_up, holds_at_all, lies_for, loaded_when_soft
+from ._holding import (
+    ALL_LIES,
+    can_be_protected,
+    comes_off,
+    holds_at_all,
+    is_steel,
+    lies_for,
+    loaded_when_soft,
+)
 from ._hollows import Hollow, hollows_of
 from ._metal_rules import cadmium
 from ._occasions import Done, Example
@@ -19,6 +27,7 @@ from ._pot_rules import Doing, over_pickle
 from ._reach import FIRM_C, Reach, is_local, reach_of
 from ._registry import Unregistered, examples, rule, speaks, units
 from ._rehearsed_rules import rehearsed
+from ._springs import hardenings
 from ._temperatures import (
     MOST_SHIELD_C,
     State,
@@ -60,16 +69,17 @@ __all__ = [
     "capacity_near_j_k",
     "comes_off",
     "examples",
-    "face_up",
     "filler_of_anneal",
     "filler_of_fuse",
     "filler_of_solder",
     "filler_of_work",
     "find_all",
     "find_in_steps",
+    "hardenings",
     "holds_at_all",
     "hollows_of",
     "is_local",
+    "is_steel",
     "lies_for",
     "loaded_when_soft",
     "metals_in",

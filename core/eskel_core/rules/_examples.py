@@ -292,8 +292,8 @@ EXAMPLES: dict[str, tuple[Example, Example]] = {
     "fineness-short": (_two(house={"fineness": 800}), _two(house={"fineness": 500})),
     "solder-shows": (_visible(_COPPER), _visible(_SILVER)),
     "spring-softened": (
+        _piece([_plate("plate"), _wire("pin", temper="half-hard")], [_join("foot", "pin", "plate")]),
         _piece([_plate("plate"), _wire("pin", spring=True)], [_join("foot", "pin", "plate")]),
-        _piece([_plate("plate"), _wire("pin")], [_join("foot", "pin", "plate")]),
     ),
     "bought-in-last": (
         _piece([_plate("plate"), _wire("catch", bought_in=True)], [_join("foot", "catch", "plate")]),

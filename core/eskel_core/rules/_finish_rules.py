@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from itertools import pairwise
 
 from ..piece import Work, base_id
+from ._asking import titles
 from ._course import Course
 from ._finding import Finding
 from ._registry import speaks
@@ -17,14 +18,21 @@ FINER_AT_MOST = 2.0
 
 @speaks("wet-on-steel")
 def wet_on_steel(course: Course) -> Iterator[Finding]:
-    """`wet-on-steel`: work on a mill, block or mandrel comes right after a heat, and so after the pot and the rinse."""
+    """`wet-on-steel`: work on a mill, block or mandrel comes right after a heat, and so after the pot and the rinse; told once, at the first."""
     first: dict[int, str] = {}
     for name, slot in course.slots.items():
         first.setdefault(slot, name)
-    for work in course.piece.work:
-        slot = course.slots.get(work.id, 0)
-        if work.kind in ON_STEEL and slot >= 1 and first[slot] == work.id:
-            yield Finding("wet-on-steel", (work.id,), f"{_title(work)} follows the pot.", work=work.id)
+    wet = [
+        work
+        for work in course.piece.work
+        if work.kind in ON_STEEL and (slot := course.slots.get(work.id, 0)) >= 1 and first[slot] == work.id
+    ]
+    wet.sort(key=lambda work: course.slots[work.id])
+    if wet:
+        names = titles([_title(work) for work in wet])
+        follow = "follows" if len(wet) == 1 else "follow"
+        text = f"{names} {follow} the pot."
+        yield Finding("wet-on-steel", tuple(work.id for work in wet), text, work=wet[0].id)
 
 
 @speaks("grit-skipped")

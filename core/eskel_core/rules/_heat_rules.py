@@ -65,8 +65,10 @@ def hangs_below(course: Course) -> Iterator[Finding]:
     for heat in course.heats:
         for join, state in states_in(course, heat):
             under = heat.lie != "on-edge" and heat.lie not in lies_for(join)
-            firm_hold = join.holds in ("seated", "bound") and (
-                join.id in heat.protected or holds_at_all(course.piece, join, heat.lie)
+            lies_on_it = join.holds == "own-weight" and holds_at_all(course.piece, join, heat.lie)
+            firm_hold = lies_on_it or (
+                join.holds in ("seated", "bound")
+                and (join.id in heat.protected or holds_at_all(course.piece, join, heat.lie))
             )
             if state != "firm" and under and not firm_hold:
                 yield Finding(
@@ -180,13 +182,13 @@ def moving(course: Course) -> Iterator[Finding]:
                         for node in [one.node for one in picture.parts if one.part == part.id]
                     )
                 )
-                if hangs_here or near:
-                    yield Finding(
-                        "moving-part",
-                        (name, part.id),
-                        f"{join.title}: soldered right beside {part.title}, which must stay free.",
-                        heat.number,
-                    )
+                if hangs_here:
+                    hung = titles([part_of(course.piece, one).title for one in join.through])
+                    text = f"{join.title} closes through {hung}: {part.title} must stay free of it."
+                    yield Finding("moving-part", (name, part.id), text, heat.number)
+                elif near:
+                    text = f"{join.title}: soldered right beside {part.title}, which must stay free."
+                    yield Finding("moving-part", (name, part.id), text, heat.number)
 
 
 def _is_there(course: Course, part: Part, heat: Heat) -> bool:

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from ..piece import Join, Piece
 from ._course import Lie
+from ._lying import rests_turned_over
 
 _LIE_OF_FACE: dict[str, Lie] = {"front": "front-up", "back": "back-up", "edge": "on-edge"}
+_TURNED: dict[str, Lie] = {"front": "back-up", "back": "front-up"}
 ALL_LIES: tuple[Lie, ...] = ("front-up", "back-up", "on-edge")
 
 
@@ -15,22 +17,30 @@ def lies_for(join: Join) -> tuple[Lie, ...]:
     return ALL_LIES if lie is None else (lie,)
 
 
-def face_up(join: Join, lie: Lie) -> bool:
-    """Say whether a join's face is up in a lie; a face inside rests in any."""
-    return lie in lies_for(join)
+def lies_that_hold(piece: Piece, join: Join) -> tuple[Lie, ...]:
+    """Give the lies in which its own weight holds a join: its face up, or turned over where the one part lies on the other."""
+    own = lies_for(join)
+    over = _TURNED.get(join.face)
+    return (*own, over) if over and rests_turned_over(piece, join) else own
 
 
 def comes_off(piece: Piece, join: Join) -> bool:
     """Say whether what holds a join is off again by a later heat.
 
-    Steel comes off before every pot. Binding wire and clips of unknown stuff are taken as steel;
-    weights, and what is of other metal, stay until an `unbind` on the join's parts.
+    Clips and weights do not outlast water, the pot, turning over and work on the piece. Steel comes off before every pot;
+    binding wire of unknown stuff is taken as steel, other stays until an `unbind` on the join's parts.
     """
-    if join.holds not in ("bound", "clipped", "weighted"):
-        return False
-    stuff = join.bound_with or ("other" if join.holds == "weighted" else "steel")
+    if join.holds in ("clipped", "weighted"):
+        return True
     unbound = any(work.kind == "unbind" and set(join.between) <= set(work.parts) for work in piece.work)
-    return stuff == "steel" or unbound
+    return join.holds == "bound" and (join.bound_with != "other" or unbound)
+
+
+def is_steel(join: Join) -> bool:
+    """Say whether what holds a join is taken to be of steel, which never goes into the pot."""
+    return join.holds in ("bound", "clipped", "weighted") and (
+        join.bound_with == "steel" or (join.bound_with is None and join.holds != "weighted")
+    )
 
 
 def can_be_protected(join: Join) -> bool:
@@ -44,8 +54,8 @@ def holds_at_all(piece: Piece, join: Join, lie: Lie) -> bool:
         case "seated":
             return True
         case "own-weight":
-            return face_up(join, lie)
-        case "bound" | "clipped" | "weighted":
+            return lie in lies_that_hold(piece, join)
+        case "bound":
             return not comes_off(piece, join)
         case _:
             return False

@@ -87,38 +87,6 @@ def shows(course: Course) -> Iterator[Finding]:
                 )
 
 
-@speaks("spring-softened")
-def springs(course: Course) -> Iterator[Finding]:
-    """`spring-softened`: a springy part reaches its annealing range, not asked to, and nothing makes it hard again."""
-    told: set[str] = set()
-    hardened = {
-        base_id(part): course.slots.get(work.id, 0)
-        for work in course.piece.work
-        if work.kind == "harden"
-        for part in work.parts
-    }
-    for heat in course.heats:
-        if heat.filler.purpose == "anneal" and heat.work is not None:
-            continue
-        for part, metal in metals_in(course, heat):
-            if hardened.get(part.id, -1) >= heat.number:
-                continue
-            springy = part.spring or part.temper in ("spring", "hard", "half-hard")
-            if (
-                springy
-                and heat.working_c >= metal.anneal_low_c
-                and part.id not in told
-                and heat.filler.heats_evenly
-            ):
-                told.add(part.id)
-                yield Finding(
-                    "spring-softened",
-                    (part.id,),
-                    f"{part.title} is {part.temper if part.temper != 'soft' else 'springy'} and goes soft in heat {heat.number}.",
-                    heat.number,
-                )
-
-
 @speaks("bought-in-last")
 def bought(course: Course) -> Iterator[Finding]:
     """`bought-in-last`: a bought finding with joins of its own that nobody knows is heated."""

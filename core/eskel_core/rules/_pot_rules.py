@@ -11,7 +11,7 @@ from ..piece import base_id
 from ..units import sizes
 from ._course import Course
 from ._finding import Finding
-from ._holding import comes_off
+from ._holding import is_steel
 from ._hollows import hollows_of
 from ._loose_rules import across_mm
 from ._occasions import Done
@@ -116,7 +116,7 @@ def steel_in_pickle(course: Course, doings: Sequence[Doing]) -> Iterator[Finding
             on |= {
                 join.id: join.title
                 for join in course.piece.joins
-                if (join.id in heat.joins or join.id in heat.protected) and comes_off(course.piece, join)
+                if (join.id in heat.joins or join.id in heat.protected) and is_steel(join)
             }
         elif doing.kind == "unbind":
             on = {}

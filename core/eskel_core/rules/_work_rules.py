@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..coldwork import compounded_pct, profile_reduction_pct, start_reduction_pct
+from ..coldwork import compounded_pct, profile_reduction_pct, start_reduction_pct, usual_reduction_pct
 from ..metals import drop_limit_mm
 from ..piece import FORMING_WORK, Part, Work, base_id, metal_of, part_of
 from ..units import about, length
@@ -15,12 +15,12 @@ from ._registry import speaks
 
 
 def reduction_of(work: Work) -> float | None:
-    """Give the reduction of one piece of work, %, where it tells it."""
+    """Give the reduction of one piece of work, %: as it tells it, else the usual one of its kind; None where it is no forming."""
     if work.reduction_pct is not None:
         return work.reduction_pct
     if work.from_profile is not None and work.to_profile is not None:
         return profile_reduction_pct(work.from_profile, work.to_profile)
-    return None
+    return usual_reduction_pct(work.kind)
 
 
 @speaks("form-through-join")
@@ -59,7 +59,7 @@ def annealed_by_heat(course: Course) -> Iterator[Finding]:
         worked = [
             work
             for work in course.piece.work
-            if work.kind in FORMING_WORK and part.id in map(base_id, work.parts)
+            if reduction_of(work) is not None and part.id in map(base_id, work.parts)
         ]
         if metal is None or not worked:
             continue

@@ -8,7 +8,7 @@ effort ends, and *moves* lay the smith's own choices over the piece.
 
 from ._assignment import Assignment, PlannedHeat
 from ._conflict import find_conflict
-from ._demands import LAST_WORK, apart_by_order, make_problem, why_apart
+from ._demands import LAST_WORK, apart_by_order, make_problem, tender_last, why_apart
 from ._graph import circle, closure
 from ._moves import cost_in_words, is_as_good, moved_joins, without_moves
 from ._objectives import ObjectiveValue
@@ -35,6 +35,7 @@ __all__ = [
     "make_problem",
     "moved_joins",
     "solve",
+    "tender_last",
     "why_apart",
     "without_moves",
 ]

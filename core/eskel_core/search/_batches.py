@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 
 from ..rules import ALL_LIES, Lie, lies_for
 from ..solver import no
-from ._graph import circle_through, way_back
+from ._graph import Bodies, circle_through, way_back
 from ._levels import Levels, can_share, moved_pairs
 
 
@@ -60,7 +60,7 @@ def batches_of(levels: Levels, values: tuple[int, ...]) -> Batches:
 
 
 def _of_level(levels: Levels, values: tuple[int, ...], level: tuple[int, ...], f: int) -> Iterator[Batch]:
-    bodies = _Bodies()
+    bodies = Bodies()
     inside: dict[str, list[int]] = {}
     for t, task in enumerate(levels.tasks):
         if level[t] <= f:
@@ -81,30 +81,6 @@ def _of_level(levels: Levels, values: tuple[int, ...], level: tuple[int, ...], f
             frozenset(suits) if levels.one_way_up else frozenset(lie for lie in ALL_LIES if values[up[lie]])
         )
         yield Batch(f, tuple(members), lies, bodies.all_of(root))
-
-
-class _Bodies:
-    """Nodes tied together."""
-
-    def __init__(self) -> None:
-        self._above: dict[str, str] = {}
-
-    def of(self, node: str) -> str:
-        """Give the node that stands for a body."""
-        root = node
-        while (above := self._above.get(root, root)) != root:
-            root = above
-        self._above[node] = root
-        return root
-
-    def tie(self, a: str, b: str) -> None:
-        """Tie two nodes together."""
-        one, other = sorted((self.of(a), self.of(b)))
-        self._above[one], self._above[other] = one, one
-
-    def all_of(self, root: str) -> frozenset[str]:
-        """Give every node of a body."""
-        return frozenset(node for node in list(self._above) if self.of(node) == root) | {root}
 
 
 def _waits(batches: Batches) -> list[dict[int, tuple[int, int]]]:

@@ -6,81 +6,43 @@ It is what a piece of very many joins gets at once, and what is left when a sear
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from functools import lru_cache
 
-from ..piece import Join, metal_of
-from ..rules import (
-    ALL_LIES,
-    Filler,
-    Lie,
-    can_be_protected,
-    comes_off,
-    holds_at_all,
-    lies_for,
-    loaded_when_soft,
-    shield_c,
-    state_at,
-)
-from ._assignment import Assignment, PlannedHeat, in_rounds
+from ..piece import Join
+from ._assignment import Assignment, PlannedHeat
 from ._by_rank import ranked_levels
+from ._graph import Bodies
 from ._levels import can_share, fillers_of
+from ._measured import gone_through, lies_of_task, measured
 from ._objectives import (
-    FLOW_OF_CHOSEN,
-    FLOW_OF_REST,
-    HEATS,
     LARGEST,
-    NEAR,
-    OBJECTIVES,
-    PROTECTED,
-    ROUNDS,
-    RUNS,
-    SOFT,
-    SOLDERS,
-    ObjectiveValue,
-    is_chosen,
 )
-from ._problem import Problem, Task, longest_chain
+from ._problem import Problem, Task
 
 TRIES = 24
 TRIED_JOINS = 1000
 MANY_TASKS = 100
 
 
-@dataclass(frozen=True)
-class Disturbed:
-    """What a heat does to the joins made before it: how many run again, are soft while loaded, are protected."""
-
-    runs: int
-    soft: int
-    protected: frozenset[str]
-
-
 _Unit = tuple[int, list[Task], frozenset[str]]
 
 
-class _Ties:
+class _Ties(Bodies):
     """Nodes tied together, with how many places of one level are soldered in each body."""
 
     def __init__(self, ties: Iterable[tuple[str, str]] = ()) -> None:
-        self._above: dict[str, str] = {}
+        super().__init__()
         self.inside: dict[str, list[Task]] = {}
         for a, b in ties:
             self.tie(a, b)
 
-    def of(self, node: str) -> str:
-        """Give the node that stands for a body."""
-        while (above := self._above.get(node, node)) != node:
-            self._above[node] = self._above.get(above, above)
-            node = above
-        return node
-
     def tie(self, a: str, b: str) -> None:
         """Tie two nodes together."""
         one, other = self.of(a), self.of(b)
+        super().tie(a, b)
         if one != other:
-            self._above[other] = one
-            self.inside[one] = [*self.inside.get(one, []), *self.inside.pop(other, [])]
+            inside = [*self.inside.pop(one, []), *self.inside.pop(other, [])]
+            self.inside[self.of(one)] = inside
 
     def add(self, task: Task) -> None:
         """Put a task into the body of its nodes, which its own heat brings together."""
@@ -145,7 +107,7 @@ def _without_corner(problem: Problem, order: list[Task], *, everywhere: bool) ->
         heats = _in_heats(problem, _levels(problem, first, everywhere=everywhere))
         if heats is None:
             return None
-        found = _gone_through(problem, heats)
+        found = gone_through(problem, heats)
         if isinstance(found, Assignment):
             return found
         more = urgent | {found} | {a for a, b in problem.orders if b == found}
@@ -271,7 +233,7 @@ def _in_heats(problem: Problem, level: dict[str, int]) -> tuple[PlannedHeat, ...
         if heat is None:
             return None
         f, inside = heat
-        lie = next(lie for lie in ALL_LIES if all(lie in _lies(task) for task in inside))
+        lie = lies_of_task(inside)[0]
         heats.append(PlannedHeat(tuple(task.id for task in inside), fillers[f], lie, frozenset()))
         rest = ((f, [task for task in unit if task not in inside], body) for f, unit, body in left)
         left = [one for one in rest if one[1]]
@@ -301,103 +263,3 @@ def _apart(left: list[_Unit]) -> list[_Unit]:
     """Give every join for itself: part of a group is made before the rest, and runs again with it."""
     singles = [(f, [task], body) for f, unit, body in left for task in unit]
     return sorted(singles, key=lambda one: (one[0], _join_of(one[1][0]).holds in ("hand", "nothing")))
-
-
-def disturbed_by(
-    problem: Problem, made: dict[str, Filler], body: frozenset[str], heat: PlannedHeat
-) -> Disturbed | str:
-    """Say what a heat does to the joins made before it in its body; the join's id where one runs that nothing holds."""
-    runs = soft = 0
-    protected = set()
-    tasks = {task.id: task for task in problem.tasks}
-    for name, own in made.items():
-        join = tasks[name].join
-        if join is None or min(problem.anatomy.joins[name].nodes) not in body:
-            continue
-        cooler = shield_c(join, heat.tasks) + problem.reach.of(name, heat.tasks)
-        state = state_at(own, heat.filler.working_c - cooler, problem.house)
-        if state == "firm":
-            continue
-        held = holds_at_all(problem.piece, join, heat.lie)
-        guard = not held and can_be_protected(join) and comes_off(problem.piece, join)
-        if state == "flows":
-            if not held and not guard and problem.asks("hold", name):
-                return name
-            runs += problem.house.grade_policy != "same-while-held"
-            protected |= {name} if guard else set()
-        elif loaded_when_soft(join, held):
-            if guard and join.loaded is None:
-                protected.add(name)
-            else:
-                soft += 1
-    return Disturbed(runs, soft, frozenset(protected))
-
-
-def _lies(task: Task) -> tuple[Lie, ...]:
-    return ALL_LIES if task.join is None else lies_for(task.join)
-
-
-def lies_of_task(tasks: list[Task]) -> tuple[Lie, ...]:
-    """Give the lies in which some tasks can be done together."""
-    return tuple(lie for lie in ALL_LIES if all(lie in _lies(task) for task in tasks))
-
-
-def measured(problem: Problem, heats: tuple[PlannedHeat, ...]) -> Assignment | None:
-    """Give a plan with its objectives, or None where it breaks a rule; no bound is claimed beyond what is plain."""
-    found = _gone_through(problem, heats)
-    return found if isinstance(found, Assignment) else None
-
-
-def _gone_through(problem: Problem, heats: tuple[PlannedHeat, ...]) -> Assignment | str:
-    """Go through a plan heat by heat; give it with its objectives, or the join at which it breaks a rule."""
-    tasks = {task.id: task for task in problem.tasks}
-    ties, made = _Ties(), dict[str, Filler]()
-    sums = dict.fromkeys(OBJECTIVES, 0.0) | {HEATS: len(heats)}
-    done: list[PlannedHeat] = []
-    for heat in heats:
-        inside = [tasks[name] for name in heat.tasks]
-        for task in inside:
-            for a, b in problem.anatomy.joins[task.id].ties if task.join else ():
-                ties.tie(a, b)
-        roots = {ties.of(node) for task in inside for node in task.seeds}
-        body = frozenset(
-            node for group in problem.anatomy.nodes.values() for node in group if ties.of(node) in roots
-        )
-        found = disturbed_by(problem, made, body, heat)
-        if isinstance(found, str):
-            return found
-        if _melts(problem, body, heat.filler):
-            return inside[0].id
-        done.append(heat._replace(protected=found.protected))
-        made |= {task.id: heat.filler for task in inside if task.join}
-        sums[RUNS] += found.runs
-        sums[SOFT] += found.soft
-        sums[NEAR] += any(problem.is_near(heat.filler, node) for node in body)
-        sums[PROTECTED] += len(found.protected)
-        for task in inside if heat.filler.solder else ():
-            chosen = task.join is not None and is_chosen(problem, task.join)
-            sums[FLOW_OF_CHOSEN if chosen else FLOW_OF_REST] += round(heat.filler.flow_c)
-    placed = in_rounds(problem, done)
-    sums[ROUNDS] = max((heat.round for heat in placed), default=0)
-    sums[SOLDERS] = len({heat.filler.key for heat in heats if heat.filler.solder})
-    bounds = plain_bounds(problem)
-    return Assignment(placed, tuple(ObjectiveValue(name, sums[name], bounds[name]) for name in OBJECTIVES))
-
-
-def _melts(problem: Problem, body: frozenset[str], filler: Filler) -> bool:
-    for part in {problem.anatomy.part(node) for node in body}:
-        melts = filler.melts(metal_of(problem.piece, part))
-        if (melts and problem.asks("melt", part)) or problem.asks("tender", part):
-            return True
-    return False
-
-
-def plain_bounds(problem: Problem) -> dict[str, float]:
-    """Give bounds that hold of every plan: no flow point in sum beats each join's hardest solder (or easiest, by the house)."""
-    best = min if problem.house.grade_policy == "easiest-that-serves" else max
-    bounds = dict.fromkeys(OBJECTIVES, 0.0) | {HEATS: 1, ROUNDS: longest_chain(problem)}
-    for task in problem.tasks:
-        flows = [round(option.flow_c) for option in task.options if option.solder]
-        if task.join is not None and flows:
-            bounds[FLOW_OF_CHOSEN if is_chosen(problem, task.join) else FLOW_OF_REST] += best(flows)
-    return bounds

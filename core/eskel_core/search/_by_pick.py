@@ -9,9 +9,9 @@ from __future__ import annotations
 
 from ..rules import FIRM_C
 from ._assignment import Assignment, PlannedHeat
-from ._by_hand import lies_of_task, measured
 from ._graph import nearest_first
 from ._levels import can_share, fillers_of
+from ._measured import lies_of_task, measured
 from ._problem import Problem, Task
 
 

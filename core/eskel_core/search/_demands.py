@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ..metals import solders
 from ..piece import (
     Bench,
@@ -22,7 +24,7 @@ from ._moves import with_moves
 from ._problem import Demand, Problem
 
 SURFACE_KINDS = frozenset({"tee", "edge", "overlay", "seat", "line"})
-LAST_WORK = frozenset({"set", "finish", "darken", "seal", "harden"})
+LAST_WORK = frozenset({"set", "finish", "darken", "seal", "harden", "tumble"})
 
 
 def make_problem(piece: Piece, house: House, bench: Bench | None = None) -> Problem:
@@ -118,6 +120,13 @@ def why_apart(piece: Piece, one: Join, other: Join) -> str | None:
             return f"nothing holds {join.title}, so it is made alone"
     if not set(lies_for(one)) & set(lies_for(other)):
         return f"they lie on different sides, {one.face} and {other.face}"
+    if not _in_one_body(piece, one, other):
+        return "nothing ties the two together, and a heat is one body"
+    return None
+
+
+def _in_one_body(piece: Piece, one: Join, other: Join) -> bool:
+    """Say whether the parts of two joins come to lie in one body when all is made."""
     ties = {tuple(base_id(end) for end in join.between) for join in piece.joins if join.heated}
     ways = {
         end: [(other_end, None) for tie in ties if end in tie for other_end in tie]
@@ -126,9 +135,7 @@ def why_apart(piece: Piece, one: Join, other: Join) -> str | None:
     }
     near = {base_id(one.between[0])}
     near |= {node for node, _, _ in nearest_first(near, lambda node: ways.get(node, ()))}
-    if base_id(other.between[0]) not in near:
-        return "nothing ties the two together, and a heat is one body"
-    return None
+    return base_id(other.between[0]) in near
 
 
 def apart_by_order(problem: Problem, one: str, other: str) -> str | None:
@@ -191,7 +198,44 @@ def _habit_orders(piece: Piece) -> list[Demand]:
                 demands.append(
                     Demand("habit", "order", (closing.id, other.id), text, "Tell the order yourself.")
                 )
-    return demands
+    return [*demands, *(_waits(a, b) for a, b in _tender_pairs(piece) if _never_together(piece, a, b))]
+
+
+def _waits(join: Join, tender: Join) -> Demand:
+    text = f"{tender.title} waits for {join.title}: what was bought or is clad bears few heats."
+    return Demand("habit", "order", (join.id, tender.id), text, "Tell the order yourself.")
+
+
+def _tender_pairs(piece: Piece) -> list[tuple[Join, Join]]:
+    """Give each join with each that ties what was bought or is clad: it goes last, for its own joins or its skin."""
+    tender = {part.id for part in piece.parts if part.bought_in or _is_clad(piece, part.id)}
+    heated = [join for join in piece.joins if join.heated]
+    last = [join for join in heated if tender & {base_id(end) for end in join.between}]
+    return [(join, one) for join in heated if join not in last for one in last]
+
+
+def _never_together(piece: Piece, join: Join, other: Join) -> bool:
+    """Say whether two joins of one body never share a heat."""
+    return _in_one_body(piece, join, other) and why_apart(piece, join, other) is not None
+
+
+def tender_last(problem: Problem) -> Problem | None:
+    """Give the same problem with what was bought or is clad joined after all else; None where that asks nothing new.
+
+    It is kept where it costs nothing.
+    """
+    known = closure({one.ids for one in problem.standing if one.kind == "order"})
+    more = [
+        _waits(join, one)
+        for join, one in _tender_pairs(problem.piece)
+        if not {(one.id, join.id), (join.id, one.id)} & known
+    ]
+    return replace(problem, demands=(*problem.demands, *more)) if more else None
+
+
+def _is_clad(piece: Piece, name: str) -> bool:
+    metal = metal_of(piece, name)
+    return metal is not None and metal.family == "clad"
 
 
 def _small_on_face(piece: Piece, join: Join, parts: set[str]) -> bool:
@@ -228,6 +272,12 @@ def _solder_demands(piece: Piece, house: House, bench: Bench) -> list[Demand]:
             demands.append(
                 Demand("fixed", "fixed", (join.id,), text, f"Let another solder be chosen for {join.title}.")
             )
+        if any(_is_clad(piece, base_id(end)) for end in join.between):
+            text = f"{join.title} takes no hard solder: a gold skin sinks in."
+            demands.append(Demand("habit", "clad", (join.id,), text, "Fix its solder yourself."))
+        if any(part_of(piece, base_id(end)).bought_in for end in join.between):
+            text = f"{join.title} takes easy solder at the most: nobody knows the joins of what was bought."
+            demands.append(Demand("habit", "bought", (join.id,), text, "Fix its solder yourself."))
         text = f"The solder of {join.title} takes to both its metals."
         demands.append(Demand("no-stock", "suits", (join.id,), text, "Another solder or another metal."))
     return demands

@@ -4,18 +4,20 @@ from __future__ import annotations
 
 from ..piece import Join
 from ..rules import (
+    ALL_LIES,
     FIRM_C,
     MOST_SHIELD_C,
     Filler,
+    Lie,
     State,
     can_be_protected,
     comes_off,
-    lies_for,
     reflow_c,
     state_at,
 )
 from ..solver import Term, no
 from ._grid import Grid
+from ._problem import Problem
 
 TENTHS = 10
 
@@ -94,14 +96,16 @@ def _bind_states(grid: Grid, at: tuple[int, int], states: list[State], when: lis
 
 def _held(grid: Grid, i: int, join: Join, h: int) -> int:
     """Give the literal that says whether a join is held in a heat later than its own."""
-    if join.holds == "own-weight":
-        lies = lies_for(join)
-        return grid.model.true if len(lies) > 1 else grid.up[h][lies[0]]
-    if (i, h) in grid.guard:
-        return grid.guard[i, h]
-    return (
-        grid.model.true if join.holds in ("seated", "bound", "clipped", "weighted") else no(grid.model.true)
-    )
+    guard = grid.guard.get((i, h))
+    return held_as_it_lies(grid.problem, join, grid.up[h], grid.model.true) if guard is None else guard
+
+
+def held_as_it_lies(problem: Problem, join: Join, up: dict[Lie, int], true: int) -> int:
+    """Give the literal that says whether a join is held unprotected in a heat whose lies are `up`, of which one is true."""
+    lies = problem.lies_that_hold[join.id]
+    if len(lies) in (0, len(ALL_LIES)):
+        return true if lies else no(true)
+    return up[lies[0]] if len(lies) == 1 else no(next(up[lie] for lie in ALL_LIES if lie not in lies))
 
 
 def _bind_shielded(

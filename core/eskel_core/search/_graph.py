@@ -92,3 +92,27 @@ def _after(edges: Iterable[tuple[str, ...]]) -> dict[str, list[str]]:
     for earlier, later in edges:
         after.setdefault(earlier, []).append(later)
     return after
+
+
+class Bodies:
+    """Nodes tied together."""
+
+    def __init__(self) -> None:
+        self._above: dict[str, str] = {}
+
+    def of(self, node: str) -> str:
+        """Give the node that stands for a body."""
+        root = node
+        while (above := self._above.get(root, root)) != root:
+            root = above
+        self._above[node] = root
+        return root
+
+    def tie(self, a: str, b: str) -> None:
+        """Tie two nodes together."""
+        one, other = sorted((self.of(a), self.of(b)))
+        self._above[one], self._above[other] = one, one
+
+    def all_of(self, root: str) -> frozenset[str]:
+        """Give every node of a body."""
+        return frozenset(node for node in list(self._above) if self.of(node) == root) | {root}

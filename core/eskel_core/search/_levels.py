@@ -15,6 +15,7 @@ from itertools import combinations
 from ..piece import Join, metal_of
 from ..rules import ALL_LIES, Filler, Lie, can_be_protected, comes_off, lies_for, reflow_c, state_at
 from ..solver import Model, Term, no
+from ._earlier import held_as_it_lies
 from ._graph import nearest_first
 from ._one_body import Pair
 from ._problem import Problem, Task
@@ -328,14 +329,11 @@ def _loaded(levels: Levels, i: int, join: Join, node: str, f: int) -> int:
     true = levels.model.true
     if join.loaded is not None:
         return true if join.loaded else no(true)
-    if join.holds == "own-weight":
-        lies = lies_for(join)
-        return no(true) if len(lies) > 1 else no(levels.up[node, f][lies[0]])
     if can_be_protected(join) and comes_off(levels.problem.piece, join):
         if (i, f) not in levels.guard:
             levels.guard[i, f] = levels.model.boolean()
         return no(levels.guard[i, f])
-    return no(true) if join.holds in ("seated", "bound", "clipped", "weighted") else true
+    return no(held_as_it_lies(levels.problem, join, levels.up[node, f], true))
 
 
 def _join(task: Task) -> Join:

@@ -14,12 +14,15 @@ from functools import cached_property
 from ..metals import Solder, solder_suits, solders
 from ..piece import HEAT_WORK, Bench, House, Join, Piece, Work, base_id, metal_of, part_of, stocked_solders
 from ..rules import (
+    ALL_LIES,
     Anatomy,
     Filler,
+    Lie,
     Reach,
     filler_of_fuse,
     filler_of_solder,
     filler_of_work,
+    holds_at_all,
     reach_of,
     rule,
     thickness_mm,
@@ -29,6 +32,8 @@ from ._graph import closure
 # What the smith or the trade asks for, where no rule of the catalogue does.
 OWN_CODES = frozenset({"order", "habit", "fixed", "by-hand"})
 THIN_MM = 0.5
+_TOO_HARD_FOR_CLAD = frozenset({"it", "hard"})
+_TOO_HARD_FOR_BOUGHT = frozenset({"it", "hard", "medium"})
 LIMIT_OF_PLACING = {"chips-under": 6, "chips-over": 6, "sweat": 6, "paste": 24}
 
 
@@ -173,6 +178,10 @@ class Problem:
             bars.append(("fixed", join.id))
         if solder.family not in ("copper", self.house.family) and not (named and fits):
             bars.append(("family",))
+        if solder.grade in _TOO_HARD_FOR_CLAD and not (named or join.grade):
+            bars.append(("clad", join.id))
+        if solder.grade in _TOO_HARD_FOR_BOUGHT and not (named or join.grade):
+            bars.append(("bought", join.id))
         metals = [metal_of(self.piece, reference) for reference in join.between]
         if not all(metal is None or solder_suits(solder, metal) for metal in metals):
             bars.append(("suits", join.id))
@@ -186,6 +195,14 @@ class Problem:
     def reach(self) -> Reach:
         """Give which earlier joins local heats and heated ends leave cooler."""
         return reach_of(self.piece, self.house)
+
+    @cached_property
+    def lies_that_hold(self) -> dict[str, tuple[Lie, ...]]:
+        """Give the lies in which each heated join is held in a later heat without being protected by hand."""
+        heated = [join for join in self.piece.joins if join.heated]
+        return {
+            join.id: tuple(lie for lie in ALL_LIES if holds_at_all(self.piece, join, lie)) for join in heated
+        }
 
     @cached_property
     def thin(self) -> frozenset[str]:
@@ -214,6 +231,7 @@ class Problem:
                 [part.model_dump(mode="json", include=_PART_MATTERS) for part in self.piece.parts],
                 sorted(self.thin),
                 sorted(self.reach.cooler_c.items()),
+                sorted(self.lies_that_hold.items()),
                 [join.model_dump(mode="json", exclude=_JOIN_MEASURES) for join in self.piece.joins],
                 [work.model_dump(mode="json", include=_WORK_MATTERS) for work in self.piece.work],
                 [(one.code, one.kind, one.ids) for one in self.standing],

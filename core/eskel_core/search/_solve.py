@@ -12,11 +12,12 @@ from ..faults import refuse
 from ..solver import Answer, Bound, Effort, Term
 from ._assignment import Assignment, PlannedHeat, in_rounds
 from ._build import build_grid
-from ._by_hand import better, by_hand, measured, plain_bounds
+from ._by_hand import better, by_hand
 from ._by_levels import LevelSearch
 from ._by_pick import by_pick
 from ._grid import Grid
 from ._levels import can_be_levelled
+from ._measured import calmed, measured, plain_bounds
 from ._objectives import (
     DISTURBING,
     GROUPS,
@@ -69,7 +70,7 @@ def solve(problem: Problem, effort: float = FULL) -> Assignment | None:
             "a plan, or the proof that there is none, is found within the effort allowed",
             "Fix the grades or the order of some joins, or plan the piece in two halves.",
         )
-    return found
+    return None if found is None else calmed(problem, found)
 
 
 def _by_heats(search: _Search) -> Assignment | None:

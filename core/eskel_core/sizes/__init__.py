@@ -6,6 +6,7 @@ mm). Each calculator has one name, the same here, in the shell, over HTTP and on
 """
 
 from ._base import Calculator, Cut, Found, Hand, Keys, SizeCaution, ToolAnswer
+from ._drawing import DrawDownFound
 from ._keys import KeyInfo, Variant, keys_of
 from ._making import MakingStep, making_steps
 from ._registry import Answer, Lot, Many, calculate, calculator, calculators, describe, unit_of
@@ -16,6 +17,7 @@ __all__ = [
     "Answer",
     "Calculator",
     "Cut",
+    "DrawDownFound",
     "Found",
     "Hand",
     "KeyInfo",

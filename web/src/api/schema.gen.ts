@@ -3046,6 +3046,24 @@ export interface components {
             high_s: number | null;
         };
         /**
+         * Target
+         * @description A size to come out at, mm, and how far off it may be, mm; `what` is measured, where it is not plain.
+         */
+        Target: {
+            /** Mm */
+            mm: number;
+            /**
+             * Within Mm
+             * @default 0.1
+             */
+            within_mm: number;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+        };
+        /**
          * Totals
          * @description Sums over all parts and counts of one piece, and over all copies. mm³, g, mm².
          */
@@ -3092,7 +3110,10 @@ export interface components {
         };
         /**
          * Work
-         * @description Other work on parts, before, between or after the heats.
+         * @description Other work on parts, before, between or after the heats, with its measures.
+         *
+         *     `target` is the size that is worked or checked to; `to_mm` what is trimmed or sawn to; `marks_mm` where marks stand from the
+         *     one end; `dowel_mm` what it is bent over and `angle_deg` how far. All in mm and degrees.
          */
         Work: {
             /** Id */
@@ -3146,6 +3167,18 @@ export interface components {
             seals: string[];
             /** Times */
             times?: number | null;
+            target?: components["schemas"]["Target"] | null;
+            /** To Mm */
+            to_mm?: number | null;
+            /**
+             * Marks Mm
+             * @default []
+             */
+            marks_mm: number[];
+            /** Dowel Mm */
+            dowel_mm?: number | null;
+            /** Angle Deg */
+            angle_deg?: number | null;
             /** Stage */
             stage?: string | number | null;
         };

@@ -236,7 +236,7 @@ export function addWork(
 ): { document: PieceDocument; id: string } {
   const id = freshId(kind, stepIds(document));
   const parts = document.parts.slice(0, 1).map((part) => part.id);
-  const work: Work = { id, name: "", kind, parts, after: [], before: [], vents: [], seals: [] };
+  const work: Work = { id, name: "", kind, parts, after: [], before: [], vents: [], seals: [], marks_mm: [] };
   return { document: { ...document, work: [...document.work, work] }, id };
 }
 

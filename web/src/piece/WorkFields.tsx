@@ -1,10 +1,10 @@
 import type { PieceDocument, Work } from "../api/types";
 import { changeWork, titleOf } from "../document/edit";
 import type { Edits } from "../document/useEdits";
-import { NumberField, TextField } from "../parts/Field";
-import { LengthField } from "../parts/LengthField";
+import { TextField } from "../parts/Field";
 import { optionsOf } from "../parts/Select";
 import { Ticks } from "./JoinFields";
+import { WorkMeasures } from "./WorkMeasures";
 
 export const WORK_WORDS = optionsOf<Work["kind"]>({
   anneal: "anneal",
@@ -42,7 +42,6 @@ export const WORK_WORDS = optionsOf<Work["kind"]>({
   darken: "darken",
   seal: "seal",
 });
-const FORMING: Work["kind"][] = ["bend", "dome", "twist", "roll", "draw", "forge"];
 const SEALING: Work["kind"][] = ["forge", "flatten", "press", "roll"];
 
 export type WorkFieldsProps = { work: Work; document: PieceDocument; edits: Edits };
@@ -67,28 +66,7 @@ export function WorkFields({ work, document, edits }: WorkFieldsProps) {
         placeholder={titleOf(work)}
         onCommit={(name) => change("name", { name })}
       />
-      {FORMING.includes(work.kind) && (
-        <NumberField
-          label="Reduction"
-          unit="%"
-          value={work.reduction_pct ?? 0}
-          onCommit={(reduction_pct) => change("reduction", { reduction_pct })}
-        />
-      )}
-      {work.kind === "ball" && (
-        <LengthField
-          label="Ball"
-          mm={work.ball_mm ?? 0}
-          onCommit={(ball_mm) => change("ball", { ball_mm })}
-        />
-      )}
-      {work.kind === "finish" && (
-        <TextField
-          label="Grit or compound"
-          value={String(work.stage ?? "")}
-          onCommit={(stage) => change("stage", { stage: stage || null })}
-        />
-      )}
+      <WorkMeasures work={work} change={change} />
       <Ticks
         label="Parts"
         options={document.parts.map((part) => [part.id, titleOf(part)] as const)}

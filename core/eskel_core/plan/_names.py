@@ -1,0 +1,84 @@
+"""Names in sentences: parts and joins as a list in words, and how many are alike."""
+
+from __future__ import annotations
+
+from ..piece import base_id, part_of
+from ..rules import Course, Heat
+
+_NUMBERS = [
+    "none",
+    "one",
+    "two",
+    "three",
+    "four",
+    "five",
+    "six",
+    "seven",
+    "eight",
+    "nine",
+    "ten",
+    "eleven",
+    "twelve",
+]
+
+
+def names_of(course: Course, references: tuple[str, ...]) -> str:
+    """Write the titles of some parts as a list in words."""
+    titles = list(dict.fromkeys(part_of(course.piece, reference).title for reference in references))
+    return in_words(titles)
+
+
+def in_words(names: list[str]) -> str:
+    """Write names as a list in words.
+
+    >>> in_words(["rim", "crown", "loop"])
+    'rim, crown and loop'
+    """
+    return (
+        "the work"
+        if not names
+        else names[0]
+        if len(names) == 1
+        else f"{', '.join(names[:-1])} and {names[-1]}"
+    )
+
+
+def number_in_words(number: int) -> str:
+    """Write a whole number as a smith says it: in words up to twelve.
+
+    >>> number_in_words(6), number_in_words(40)
+    ('six', '40')
+    """
+    return _NUMBERS[number] if number < len(_NUMBERS) else f"{number}"
+
+
+def each_of(number: int) -> str:
+    """Say of how many alike something is done; nothing where there is but one.
+
+    >>> each_of(1), each_of(2), each_of(6)
+    ('', 'both', 'each of the six')
+    """
+    return "" if number < 2 else "both" if number == 2 else f"each of the {number_in_words(number)}"
+
+
+def with_each(text: str, number: int) -> str:
+    """Write after some words of how many alike they hold."""
+    return f"{text}, {each_of(number)}" if number > 1 else text
+
+
+def alike_of(course: Course, references: tuple[str, ...]) -> int:
+    """Give how many of some parts are alike in all copies; 1 where they are not as many of each."""
+    counts = {1 if "#" in one else part_of(course.piece, one).count for one in references}
+    return course.piece.copies * (counts.pop() if len(counts) == 1 else 1)
+
+
+def bodies_alike(course: Course, heat: Heat) -> int:
+    """Give how many alike bodies of one piece a heat is made of, which are done one after another and told once."""
+    counts = {
+        1 if "#" in node else part_of(course.piece, base_id(node)).count
+        for node in heat.body
+        or course.anatomy.of(
+            tuple(one for work in course.piece.work if work.id == heat.work for one in work.parts)
+        )
+    }
+    return counts.pop() if len(counts) == 1 else 1
