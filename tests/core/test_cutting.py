@@ -4,6 +4,7 @@ import csv
 import io
 import itertools
 import json
+import math
 from typing import Any
 
 import pytest
@@ -278,3 +279,30 @@ def test_an_outline_is_written_at_one_to_one() -> None:
     for name in ("w", "x"):
         with pytest.raises(Refused):
             outline_svg(made, name)
+
+
+def test_every_cut_list_is_of_the_same_blanks() -> None:
+    """A rough wire of 75 for 58, a twist of two, a spare, a bought clasp, a part sawn from another, two copies."""
+    plain = {
+        "format": "eskel-piece/1",
+        "name": "One source",
+        "copies": 2,
+        "parts": [
+            part("band", wire(2, 58), rough=wire(2, 75)),
+            part("offcut", wire(2, 10), **{"from": "band"}),
+            part("clasp", wire(2, 20), bought_in=True),
+            part("rope", wire(0.8, 40, strands=2, pitch_mm=4)),
+        ],
+        "joins": [{"id": "seam", "kind": "butt", "between": ["band", "band"]}],
+        "cuts": [{"id": "spare", "metal": "sterling-925", "form": wire(1, 60), "count": 3}],
+    }
+    made = piece_from_object(plain)
+    planned = plan(made)
+    told = [(line.part, line.count, line.blank.length_mm, line.mass_g) for line in planned.cut_list]
+    shown = [(row.id, row.count, row.length_mm, row.mass_g) for row in listed(made).rows]
+    written = [row[4:6] for row in csv.reader(io.StringIO(cut_list_csv(listed(made))))][1:4]
+    assert told == shown
+    rope = pytest.approx(40 * math.sqrt(1 + (math.pi * 0.8 / 4) ** 2))
+    assert [row[:3] for row in told] == [("band", 2, 75), ("rope", 4, rope), ("spare", 3, 60)]
+    assert [int(count) for count, _ in written] == [2, 4, 3]
+    assert [float(each) for _, each in written] == pytest.approx([row[2] for row in told], abs=0.01)

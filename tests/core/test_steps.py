@@ -1,11 +1,13 @@
 """The steps around the heats: what has to be done, and in which order."""
 
+from pathlib import Path
 from typing import Any
 
 import pytest
 
+from eskel_core.piece import parse_piece
 from eskel_core.plan import CoolStep, HeatStep, InspectStep, PickleStep, Plan, PrepareStep, WorkStep, plan
-from tests.core.pieces import chain, join, piece, plate, wire
+from tests.core.pieces import EXAMPLES, chain, join, piece, plate, wire
 
 
 def dome(name: str, **more: Any) -> dict[str, Any]:
@@ -357,3 +359,14 @@ def test_steel_comes_off_all_of_a_round_before_its_one_pot_as_the_smith_told_it(
         assert [step.put_in for step in steps] == put_in
         assert "steel-in-pickle" not in {caution.code for caution in made.cautions}
         assert steps[0].n < next(step.n for step in made.steps if step.kind == "pickle")
+
+
+@pytest.mark.parametrize("path", EXAMPLES, ids=lambda path: path.name.split(".")[0])
+def test_no_step_of_the_demo_pieces_has_more_than_five_lines_beside_its_signs(path: Path) -> None:
+    made = plan(parse_piece(path.read_bytes()))
+    for step in made.steps:
+        told = [caution.code for caution in made.cautions if caution.step == step.n]
+        assert len(step.lines) + len(told) <= 5, (step.n, step.lines, told)
+        assert len(told) == len(set(told))
+    dangers = [caution.severity == "danger" for caution in made.cautions]
+    assert dangers == sorted(dangers, reverse=True)

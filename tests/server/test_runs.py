@@ -359,3 +359,29 @@ def test_a_heat_that_was_not_rehearsed_has_no_signs_to_press(run: dict[str, Any]
     heat = until(call, run, "heat")
     assert heat["flame"] is None
     assert press(call, heat, 1)[0] == 409
+
+
+def test_a_run_against_a_stop_begins_when_each_is_confirmed(call: Caller, lantern: dict[str, Any]) -> None:
+    """The torch was rehearsed and the work settles below the flow point."""
+    document = lantern["document"]
+    told = {
+        "joins": ["rim"],
+        "torch": "butane-pencil",
+        "surface": "soft-firebrick",
+        "flux": "white-paste",
+        "settles_c": 640,
+        "solders": ["us-medium"],
+    }
+    stopped = document | {"rehearsals": [told]}
+    status, view = call.put(
+        f"/pieces/{lantern['id']}", revision=lantern["revision"], document=stopped, what="told"
+    )
+    assert status == 200, view
+    (stop,) = view["plan"]["stops"]
+    assert stop["code"] == "torch-too-small"
+    status, answer = call.post("/runs", piece=lantern["id"])
+    assert (status, answer["faults"][0]["path"]) == (409, "confirmed")
+    assert "settles at 640 °C" in answer["faults"][0]["rule"]
+    one = {"code": stop["code"], "step": stop["step"]}
+    assert call.post("/runs", piece=lantern["id"], confirmed=[one | {"step": 1}])[0] == 409
+    assert call.post("/runs", piece=lantern["id"], confirmed=[one])[0] == 201

@@ -19,10 +19,9 @@ from ..forms import (
     profile_across_mm,
     profile_height_mm,
     say_stock,
-    wire_length_mm,
 )
 from ..metals import blade_for
-from ..piece import Bench, Piece, mass_g, metals_of
+from ..piece import Bench, Piece, blanks_of, mass_g, metals_of
 from ..units import gauge_of_mm, say_gauge
 
 
@@ -54,31 +53,25 @@ class CutRow(BaseModel):
 def cut_rows(piece: Piece, bench: Bench) -> tuple[CutRow, ...]:
     """Give every blank of a piece, all copies counted: its parts that are not cut from others, and its extra cuts."""
     metals = metals_of(piece)
-    parts = [
-        (part.id, part.title, part.metal, part.rough or part.form, part.count * piece.copies, True)
-        for part in piece.parts
-        if part.metal is not None and part.cut_from is None and not part.bought_in
-    ]
-    extra = [(cut.id, cut.title, cut.metal, cut.form, cut.count, False) for cut in piece.cuts]
     rows: list[CutRow] = []
-    for name, title, metal, form, count, is_part in [*parts, *extra]:
-        many = _strands(form)
+    for blank in blanks_of(piece):
+        form = blank.form
         rows.append(
             CutRow(
-                id=name,
-                title=title,
-                metal=metal,
-                metal_name=metals[metal].name,
-                key=f"{metal} {stock_key(form)}",
-                stock=say_stock(form.model_copy(update={"strands": 1}) if many > 1 else form),
+                id=blank.id,
+                title=blank.title,
+                metal=blank.metal,
+                metal_name=metals[blank.metal].name,
+                key=f"{blank.metal} {stock_key(form)}",
+                stock=say_stock(form),
                 gauge=_gauge(form),
                 form=form,
-                count=count * many,
-                length_mm=_length_each(form, many),
+                count=blank.count,
+                length_mm=measure(form).blank.length_mm,
                 area_mm2=measure(form).blank.area_mm2,
                 kerf_mm=kerf_for(_thickness(form), bench),
-                mass_g=(mass_g(form, metals[metal]) or 0.0) / many,
-                part=is_part,
+                mass_g=mass_g(form, metals[blank.metal]) or 0.0,
+                part=blank.is_part,
             )
         )
     return tuple(rows)
@@ -111,20 +104,6 @@ def stock_key(form: Form) -> str:
 
 def _profile_key(profile: Profile) -> str:
     return f"{profile.kind} {profile_across_mm(profile):g} x {profile_height_mm(profile):g}"
-
-
-def _strands(form: Form) -> int:
-    return form.strands if isinstance(form, Wire) else 1
-
-
-def _length_each(form: Form, strands: int) -> float | None:
-    match form:
-        case Wire():
-            return wire_length_mm(form) / strands
-        case Strip() | Tube():
-            return form.length_mm
-        case _:
-            return None
 
 
 def _thickness(form: Form) -> float | None:

@@ -19,6 +19,7 @@ from ._bench import (
     shipped_bench,
     stocked_solders,
 )
+from ._blanks import CutBlank, blanks_of
 from ._house import BallAttitude, House, HouseOverrides, resolve_house
 from ._kinds import StepKind, WorkKind
 from ._read import check_text, load_json, parse_piece, piece_from_object, read_piece
@@ -58,6 +59,7 @@ __all__ = [
     "BallAttitude",
     "Bench",
     "ByHand",
+    "CutBlank",
     "ExtraCut",
     "House",
     "HouseOverrides",
@@ -85,6 +87,7 @@ __all__ = [
     "WorkKind",
     "base_id",
     "bench_faults",
+    "blanks_of",
     "check_text",
     "contact_at",
     "load_json",

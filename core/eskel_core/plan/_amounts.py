@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ..forms import say_stock
+from ..forms import measure, say_stock
 from ..metals import (
     CHIP_MM,
     CHIP_THICK_MM,
@@ -14,7 +14,7 @@ from ..metals import (
     Solder,
     solder_volume_mm3,
 )
-from ..piece import Join, Piece, contact_at, metal_of, weigh
+from ..piece import Join, Piece, blanks_of, contact_at, mass_g, metals_of
 from ..rules import Course
 from ..units import about, length, sizes
 from ._types import Amount, CutLine, SolderLine
@@ -104,18 +104,17 @@ def solder_lines(course: Course) -> tuple[SolderLine, ...]:
 
 
 def cut_lines(piece: Piece) -> tuple[CutLine, ...]:
-    """Give what is cut for every part, for all copies of the piece."""
-    weights = {row.id: row for row in weigh(piece).parts}
+    """Give what is cut for all copies of the piece, spares and trials too: as it is cut, before trimming."""
+    metals = metals_of(piece)
     return tuple(
         CutLine(
-            part=part.id,
-            title=part.title,
-            metal=part.metal,
-            count=part.count * piece.copies,
-            stock=say_stock(part.form),
-            blank=weights[part.id].blank,
-            mass_g=weights[part.id].mass_g,
+            part=blank.id,
+            title=blank.title,
+            metal=blank.metal,
+            count=blank.count,
+            stock=say_stock(blank.form),
+            blank=measure(blank.form).blank,
+            mass_g=mass_g(blank.form, metals[blank.metal]),
         )
-        for part in piece.parts
-        if metal_of(piece, part.id) is not None
+        for blank in blanks_of(piece)
     )

@@ -129,6 +129,7 @@ def _written(problem: Problem, assignment: Assignment) -> Plan:
     steps = write_steps(course, problem.bench)
     objectives = tuple(_objective(objective, course) for objective in assignment.objectives)
     gap = next((objective for objective in objectives if objective.value != objective.bound), None)
+    cautions = _cautions((*find_in_steps(course, doings(steps)), *find_all(course)), steps)
     return Plan(
         piece=problem.piece.name,
         status="best" if gap is None else "good",
@@ -136,11 +137,12 @@ def _written(problem: Problem, assignment: Assignment) -> Plan:
         bound_gap=gap,
         conflict=None,
         steps=steps,
-        cautions=_cautions((*find_in_steps(course, doings(steps)), *find_all(course)), steps),
+        cautions=cautions,
         cut_list=cut_lines(problem.piece),
         solder_list=solder_lines(course),
         why=explain(problem, course),
         bands=_bands(course),
+        stops=tuple(caution for caution in cautions if caution.severity == "stop"),
     )
 
 

@@ -311,7 +311,7 @@ class MovedByHand(Shown):
 
 
 class Plan(Shown):
-    """A plan for a piece."""
+    """A plan for a piece. `stops` are the cautions of rules that speak against the plan as it stands."""
 
     format: Literal["eskel-plan/1"] = "eskel-plan/1"
     piece: str
@@ -326,3 +326,4 @@ class Plan(Shown):
     why: tuple[Why, ...]
     bands: tuple[Band, ...]
     by_hand: MovedByHand | None = None
+    stops: tuple[Caution, ...] = ()

@@ -22,13 +22,21 @@ if TYPE_CHECKING:
 
 
 @transaction.atomic
-def start_run(piece: PieceRow) -> Run:
-    """Start a run of a piece's plan as it now stands."""
+def start_run(piece: PieceRow, confirmed: frozenset[tuple[str, int | None]] = frozenset()) -> Run:
+    """Start a run of a piece's plan as it now stands, when each rule that speaks against it is confirmed by code and step."""
     plan = plan_of(piece)
     if plan.conflict is not None or not plan.steps:
         raise Clash(
             "piece", piece.name, "only a piece with a plan can be run", "Give it joins that can be planned."
         )
+    for stop in plan.stops:
+        if (stop.code, stop.step) not in confirmed:
+            raise Clash(
+                "confirmed",
+                {"code": stop.code, "step": stop.step},
+                f"each rule that speaks against a plan is confirmed before a run: {stop.text}",
+                f"{stop.remedy}. Or confirm it.",
+            )
     now = timezone.now()
     run = Run.objects.create(
         workshop=piece.workshop,

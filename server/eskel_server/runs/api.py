@@ -32,10 +32,18 @@ MOST_GOING = 40
 ANSWERS: dict[int, Any] = {200: RunView, 404: Faults, 409: Faults, 422: Faults}
 
 
+class Confirmed(Schema):
+    """A rule that speaks against a plan, and at which step, that the smith has read and goes on with."""
+
+    code: str = Field(max_length=60)
+    step: int | None = None
+
+
 class Start(Schema):
-    """The piece to run."""
+    """The piece to run, and what was confirmed of its plan's stops."""
 
     piece: int
+    confirmed: list[Confirmed] = Field(default=[], max_length=200)
 
 
 class AtStep(Schema):
@@ -85,7 +93,8 @@ def rail(request: HttpRequest) -> Rail:
 )
 def start(request: HttpRequest, chosen: Start) -> Status[RunView]:
     """Start a run."""
-    return Status(201, view_of(start_run(piece_of(chosen.piece))))
+    confirmed = frozenset((one.code, one.step) for one in chosen.confirmed)
+    return Status(201, view_of(start_run(piece_of(chosen.piece), confirmed)))
 
 
 @router.get("/runs/{int:key}", response=ANSWERS, operation_id="openRun", by_alias=True)

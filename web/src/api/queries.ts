@@ -3,6 +3,7 @@ import { QueryClient, useQuery } from "@tanstack/react-query";
 import { get, passes, post, put } from "./client";
 import type {
   Bench,
+  Caution,
   DrawnUnit,
   HouseOverrides,
   MakingView,
@@ -145,7 +146,8 @@ export const redoPiece = (at: PieceView) =>
 export const putPieceAway = (key: number, away: boolean) =>
   post("/api/pieces/{key}/away", { params: { path: { key } }, body: { away } });
 
-export const startRun = (piece: number) => post("/api/runs", { body: { piece } });
+export const startRun = (piece: number, stops: Caution[] = []) =>
+  post("/api/runs", { body: { piece, confirmed: stops.map(({ code, step }) => ({ code, step })) } });
 
 type At = Pick<RunView, "id" | "position">;
 const inRun = (run: At) => ({ params: { path: { key: run.id } } });

@@ -2782,7 +2782,7 @@ export interface components {
         };
         /**
          * Plan
-         * @description A plan for a piece.
+         * @description A plan for a piece. `stops` are the cautions of rules that speak against the plan as it stands.
          */
         Plan: {
             /**
@@ -2815,6 +2815,11 @@ export interface components {
             /** Bands */
             bands: components["schemas"]["Band"][];
             by_hand?: components["schemas"]["MovedByHand"] | null;
+            /**
+             * Stops
+             * @default []
+             */
+            stops: components["schemas"]["Caution"][];
         };
         /**
          * PrepareStep
@@ -4065,12 +4070,27 @@ export interface components {
             at: string;
         };
         /**
+         * Confirmed
+         * @description A rule that speaks against a plan, and at which step, that the smith has read and goes on with.
+         */
+        Confirmed: {
+            /** Code */
+            code: string;
+            /** Step */
+            step?: number | null;
+        };
+        /**
          * Start
-         * @description The piece to run.
+         * @description The piece to run, and what was confirmed of its plan's stops.
          */
         Start: {
             /** Piece */
             piece: number;
+            /**
+             * Confirmed
+             * @default []
+             */
+            confirmed: components["schemas"]["Confirmed"][];
         };
         /**
          * Onward

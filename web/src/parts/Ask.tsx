@@ -9,10 +9,12 @@ export type AskProps = {
   yes: string;
   onYes: () => void;
   onClose: () => void;
+  no?: string;
+  ready?: boolean;
 };
 
 /** A question that must be answered first: only for what cannot be undone. */
-export function Ask({ open, title, children, yes, onYes, onClose }: AskProps) {
+export function Ask({ open, title, children, yes, onYes, onClose, no, ready = true }: AskProps) {
   return (
     <Dialog.Root open={open} onOpenChange={(now) => !now && onClose()}>
       <Dialog.Portal>
@@ -23,8 +25,8 @@ export function Ask({ open, title, children, yes, onYes, onClose }: AskProps) {
             <div className="mt-2 text-quiet">{children}</div>
           </Dialog.Description>
           <div className="mt-6 flex justify-end gap-3">
-            <Button onClick={onClose}>No, go on</Button>
-            <Button look="main" onClick={onYes}>
+            <Button onClick={onClose}>{no ?? "No, go on"}</Button>
+            <Button look="main" disabled={!ready} onClick={onYes}>
               {yes}
             </Button>
           </div>

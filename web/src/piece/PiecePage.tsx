@@ -18,6 +18,7 @@ import { ChangesBar } from "./ChangesBar";
 import { CutList } from "./CutList";
 import { HousePocket } from "./HousePocket";
 import { PartsAndJoins } from "./PartsAndJoins";
+import { Stops } from "./Stops";
 
 const BANDS = ["Parts and joins", "Heat ladder", "Rehearsal", "Cut and solder list"] as const;
 const BAND = "min-h-[calc(100dvh-11rem)] scroll-mt-[104px] py-4";
@@ -156,9 +157,12 @@ function Header({ view, edits, proving }: { view: PieceView; edits: Edits; provi
   const go = useNavigate();
   const cache = useQueryClient();
   const [error, setError] = useState<unknown>(null);
+  const [asking, setAsking] = useState(false);
+  const { stops } = view.plan;
   const start = async () => {
+    setAsking(false);
     try {
-      const run = await startRun(view.id);
+      const run = await startRun(view.id, stops);
       cache.setQueryData(["run", run.id], run);
       void cache.invalidateQueries({ queryKey: ["rail"] });
       await go({ to: "/run/$run", params: { run: String(run.id) } });
@@ -203,11 +207,12 @@ function Header({ view, edits, proving }: { view: PieceView; edits: Edits; provi
         <Button
           look="main"
           disabled={view.plan.steps.length === 0 || edits.saving}
-          onClick={() => void start()}
+          onClick={() => (stops.length > 0 ? setAsking(true) : void start())}
         >
           Start a run
         </Button>
       </div>
+      {asking && <Stops stops={stops} onYes={() => void start()} onClose={() => setAsking(false)} />}
       <FaultList error={error} />
     </header>
   );
@@ -246,7 +251,7 @@ function factsOf(view: PieceView, proving: boolean): string {
   const heats = plan.steps.filter((step) => step.kind === "heat").length;
   const minutes = Math.round(plan.steps.reduce((sum, step) => sum + step.minutes, 0));
   // What matters most stands first: in a narrow window the end is cut off.
-  const facts: string[] = [];
+  const facts: string[] = plan.stops.length > 0 ? [`${counted(plan.stops.length, "rule")} against it`] : [];
   const rounds = new Set(plan.steps.flatMap((step) => (step.kind === "heat" ? [step.round] : []))).size;
   if (plan.status !== "impossible" && heats > 0)
     facts.push(counted(heats, "heat") + (rounds < heats ? `, ${counted(rounds, "pot")}` : ""));

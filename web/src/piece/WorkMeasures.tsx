@@ -6,123 +6,101 @@ import { bareLength } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 
 type Kind = Work["kind"];
+type Change = (what: string, values: Partial<Work>) => void;
 
 const FORMING: Kind[] = ["bend", "dome", "twist", "roll", "draw", "forge", "texture"];
 const MEASURED: Kind[] = ["size", "dome", "forge", "roll", "draw", "press"];
-const CUT_TO: Kind[] = ["trim", "saw", "divide"];
 const MARKED: Kind[] = ["bend", "drill", "saw", "dimple"];
-const COUNTED: Kind[] = ["deplete", "darken"];
-const CHARGED: Kind[] = ["melt", "pour"];
 
-export type WorkMeasuresProps = { work: Work; change: (what: string, values: Partial<Work>) => void };
+type Measure = {
+  of: Kind[];
+  label: string;
+  unit?: string;
+  whole?: boolean;
+  read: (work: Work) => number | null | undefined;
+  write: (value: number | null) => Partial<Work>;
+};
+
+/** Plain numbers; where one is 0 it is not told. */
+const NUMBERS: Measure[] = [
+  {
+    of: FORMING,
+    label: "Reduction (0: the usual)",
+    unit: "%",
+    read: (work) => work.reduction_pct,
+    write: (reduction_pct) => ({ reduction_pct }),
+  },
+  { of: ["twist"], label: "Turns", read: (work) => work.turns, write: (turns) => ({ turns }) },
+  {
+    of: ["bend"],
+    label: "Angle",
+    unit: "°",
+    read: (work) => work.angle_deg,
+    write: (angle_deg) => ({ angle_deg }),
+  },
+  {
+    of: ["melt", "pour"],
+    label: "Charge (0: all of it)",
+    unit: "g",
+    read: (work) => work.mass_g,
+    write: (mass_g) => ({ mass_g }),
+  },
+  {
+    of: ["deplete", "darken"],
+    label: "Times (0: once)",
+    whole: true,
+    read: (work) => work.times,
+    write: (times) => ({ times }),
+  },
+];
+
+type LengthMeasure = Omit<Measure, "unit" | "whole">;
+
+/** Lengths; where one is 0 it is not told. */
+const LENGTHS: LengthMeasure[] = [
+  {
+    of: ["bend"],
+    label: "Over a dowel",
+    read: (work) => work.dowel_mm,
+    write: (dowel_mm) => ({ dowel_mm }),
+  },
+  { of: ["ball"], label: "Ball", read: (work) => work.ball_mm, write: (ball_mm) => ({ ball_mm }) },
+  {
+    of: ["trim", "saw", "divide"],
+    label: "Down to",
+    read: (work) => work.to_mm,
+    write: (to_mm) => ({ to_mm }),
+  },
+];
+
+export type WorkMeasuresProps = { work: Work; change: Change };
 
 /** The numbers that a kind of work has: what it is worked to, over what, how far and how often. */
 export function WorkMeasures({ work, change }: WorkMeasuresProps) {
-  const units = useUnits();
-  const { kind, target } = work;
-  const marks = work.marks_mm.map((mm) => bareLength(mm, units)).join(", ");
-  const mark = (typed: string) => {
-    const read = typed.split(/[,;]\s+|\s*;\s*|\s+/).filter(Boolean);
-    const lengths = read.flatMap((one) => {
-      const length = readLength(one, units);
-      return "problem" in length ? [] : [length.value];
-    });
-    if (lengths.length === read.length) change("marks", { marks_mm: lengths });
-  };
+  const { kind } = work;
   return (
     <>
-      {FORMING.includes(kind) && (
+      {NUMBERS.filter(({ of }) => of.includes(kind)).map(({ label, read, write, ...more }) => (
         <NumberField
-          label="Reduction (0: the usual)"
-          unit="%"
-          value={work.reduction_pct ?? 0}
-          onCommit={(pct) => change("reduction", { reduction_pct: pct || null })}
+          key={label}
+          label={label}
+          unit={more.unit}
+          whole={more.whole}
+          value={read(work) ?? 0}
+          onCommit={(value) => change(label.toLowerCase(), write(value || null))}
         />
-      )}
-      {kind === "twist" && (
-        <NumberField
-          label="Turns"
-          value={work.turns ?? 0}
-          onCommit={(turns) => change("turns", { turns: turns || null })}
-        />
-      )}
-      {kind === "bend" && (
-        <>
-          <LengthField
-            label="Over a dowel"
-            zero
-            mm={work.dowel_mm ?? 0}
-            onCommit={(mm) => change("dowel", { dowel_mm: mm || null })}
-          />
-          <NumberField
-            label="Angle"
-            unit="°"
-            value={work.angle_deg ?? 0}
-            onCommit={(deg) => change("angle", { angle_deg: deg || null })}
-          />
-        </>
-      )}
-      {kind === "ball" && (
+      ))}
+      {LENGTHS.filter(({ of }) => of.includes(kind)).map(({ label, read, write }) => (
         <LengthField
-          label="Ball"
-          mm={work.ball_mm ?? 0}
-          onCommit={(ball_mm) => change("ball", { ball_mm })}
-        />
-      )}
-      {CHARGED.includes(kind) && (
-        <NumberField
-          label="Charge"
-          unit="g, 0 for all of it"
-          value={work.mass_g ?? 0}
-          onCommit={(grams) => change("charge", { mass_g: grams || null })}
-        />
-      )}
-      {COUNTED.includes(kind) && (
-        <NumberField
-          label="Times"
-          whole
-          value={work.times ?? 1}
-          onCommit={(times) => change("times", { times: times > 1 ? times : null })}
-        />
-      )}
-      {CUT_TO.includes(kind) && (
-        <LengthField
-          label="Down to"
+          key={label}
+          label={label}
           zero
-          mm={work.to_mm ?? 0}
-          onCommit={(mm) => change("length", { to_mm: mm || null })}
+          mm={read(work) ?? 0}
+          onCommit={(mm) => change(label.toLowerCase(), write(mm || null))}
         />
-      )}
-      {MARKED.includes(kind) && <TextField label="Marks at" value={marks} onCommit={mark} />}
-      {MEASURED.includes(kind) && (
-        <>
-          <LengthField
-            label="Comes out at"
-            zero
-            mm={target?.mm ?? 0}
-            onCommit={(mm) =>
-              change("size", {
-                target: mm ? { mm, within_mm: target?.within_mm ?? 0.1, what: target?.what ?? "" } : null,
-              })
-            }
-          />
-          {target && (
-            <>
-              <LengthField
-                label="Within"
-                mm={target.within_mm}
-                onCommit={(within_mm) => change("tolerance", { target: { ...target, within_mm } })}
-              />
-              <TextField
-                label="Measured"
-                value={target.what}
-                placeholder="inside, across, thick"
-                onCommit={(what) => change("what is measured", { target: { ...target, what } })}
-              />
-            </>
-          )}
-        </>
-      )}
+      ))}
+      {MARKED.includes(kind) && <Marks work={work} change={change} />}
+      {MEASURED.includes(kind) && <Target work={work} change={change} />}
       {kind === "finish" && (
         <TextField
           label="Grit or compound"
@@ -131,6 +109,50 @@ export function WorkMeasures({ work, change }: WorkMeasuresProps) {
             change("stage", { stage: /^\d+$/.test(stage) ? Number(stage) : stage || null })
           }
         />
+      )}
+    </>
+  );
+}
+
+/** Where marks stand from the one end, typed one after another; kept when all of them are understood. */
+function Marks({ work, change }: WorkMeasuresProps) {
+  const units = useUnits();
+  const write = (typed: string) => {
+    const told = typed.split(/[,;]\s+|\s*;\s*|\s+/).filter(Boolean);
+    const read = told.map((one) => readLength(one, units));
+    const marks_mm = read.flatMap((one) => ("problem" in one ? [] : [one.value]));
+    if (marks_mm.length === told.length) change("marks", { marks_mm });
+  };
+  const standing = work.marks_mm.map((mm) => bareLength(mm, units)).join(", ");
+  return <TextField label="Marks at" value={standing} onCommit={write} />;
+}
+
+/** The size that work comes out at, and how near it is to be. */
+function Target({ work: { target }, change }: WorkMeasuresProps) {
+  const sized = (mm: number) =>
+    mm ? { mm, within_mm: target?.within_mm ?? 0.1, what: target?.what ?? "" } : null;
+  return (
+    <>
+      <LengthField
+        label="Comes out at"
+        zero
+        mm={target?.mm ?? 0}
+        onCommit={(mm) => change("size", { target: sized(mm) })}
+      />
+      {target && (
+        <>
+          <LengthField
+            label="Within"
+            mm={target.within_mm}
+            onCommit={(within_mm) => change("tolerance", { target: { ...target, within_mm } })}
+          />
+          <TextField
+            label="Measured"
+            value={target.what}
+            placeholder="inside, across, thick"
+            onCommit={(what) => change("what is measured", { target: { ...target, what } })}
+          />
+        </>
       )}
     </>
   );

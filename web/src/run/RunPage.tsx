@@ -146,7 +146,7 @@ function useDoing(run: RunView) {
   const onward = () =>
     act(() => advanceRun(run, { confirmed: step.kind === "prepare" && step.confirm === true }));
   const see = () => act(() => pressSign(run, sign ?? 0));
-  const skip = () => act(() => advanceRun(run, { skipped: true, confirmed: true }));
+  const skip = () => act(() => advanceRun(run, { skipped: true }));
   const say = (word: OutcomeWord) => open && act(() => recordOutcome(run, open.join, word.outcome));
   const back = () => {
     if (otherwise === run.position && said.size === 0) return setOtherwise(0);

@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import type { Join, Part, PieceDocument, PieceView, RunView } from "../../src/api/types";
+import type { Caution, Join, Part, PieceDocument, PieceView, RunView } from "../../src/api/types";
 import { openAt, user } from "../app";
 import { type Asked, askedFor, Refused, recorded, serve, type Told } from "../wire";
 
@@ -91,7 +91,34 @@ describe("the head of a piece", () => {
     const { where } = await opened();
     await user.click(screen.getByRole("button", { name: "Start a run" }));
     await waitFor(() => expect(where()).toBe("/run/1"));
-    expect(askedFor("POST /api/runs")[0]?.body).toEqual({ piece: 4 });
+    expect(askedFor("POST /api/runs")[0]?.body).toEqual({ piece: 4, confirmed: [] });
+  });
+
+  it("starts against a rule when that has been read and ticked, and not before", async () => {
+    const run = recorded<RunView>("GET /api/runs/{key} at prepare");
+    const stop: Caution = {
+      code: "torch-too-small",
+      severity: "stop",
+      step: 4,
+      about: ["rim"],
+      text: "The work settles at 640 °C.",
+      remedy: "A bigger tip",
+    };
+    const against = { ...VIEW, plan: { ...VIEW.plan, stops: [stop] } };
+    editing(against, { "POST /api/runs": run, "GET /api/runs/1": run });
+    const { where } = await opened();
+    expect(screen.getByText(/1 rule against it/)).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Start a run" }));
+    expect(screen.getByText("The work settles at 640 °C.")).toBeTruthy();
+    const all = screen.getByRole<HTMLButtonElement>("button", { name: "Start all the same" });
+    expect(all.disabled).toBe(true);
+    await user.click(screen.getByLabelText("I go on all the same"));
+    await user.click(all);
+    await waitFor(() => expect(where()).toBe("/run/1"));
+    expect(askedFor("POST /api/runs")[0]?.body).toEqual({
+      piece: 4,
+      confirmed: [{ code: "torch-too-small", step: 4 }],
+    });
   });
 
   it("tells why no run begins, and stays", async () => {
@@ -159,9 +186,9 @@ describe("the ladder of a piece", () => {
     expect(detail.getByRole("heading", { name: "Heat 1 · Stem overlay" })).toBeTruthy();
     expect(detail.getByText(/Hard: the hardest at hand that suits/)).toBeTruthy();
     await user.click(heat(2));
-    expect(detail.getByText(/Easy, since medium would make Stem overlay soft/)).toBeTruthy();
+    expect(detail.getByText(/Medium, since hard would bring Stem overlay to 798 °C/)).toBeTruthy();
     expect(detail.getByText("Hinge foot")).toBeTruthy();
-    expect(detail.getByText(/easy, 2 chips of 1 × 1 mm/)).toBeTruthy();
+    expect(detail.getAllByText(/medium, [23] chips of 1 × 1 mm/)).toHaveLength(2);
   });
 
   it("tells chips in the units of the house", async () => {
