@@ -130,21 +130,41 @@ ONE_FOOT_MM3 = 1.2 * (math.pi / 4 * 0.05 + 0.25**2 * (1 - math.pi / 4) * math.pi
     ("placing", "amount"),
     [
         # 9.49 mg to the mm³ of easy solder, 85 parts of metal in a hundred of paste
-        ("paste", {"paste_mg": 3 * ONE_FOOT_MM3 * 9.49 / 0.85}),
+        # with the binder 0.247 mm³ a place, in half a ball of 0.98 mm, the next tenth above
+        (
+            "paste",
+            {
+                "paste_mg": 3 * ONE_FOOT_MM3 * 9.49 / 0.85,
+                "dots": 3,
+                "dot_mm": 1.0,
+                "words": "3 dots of 1 mm across",
+            },
+        ),
         # wire of 0.8 mm: π/4 × 0.64 mm³ to the mm
-        ("fed-wire", {"feed_mm": 3 * ONE_FOOT_MM3 / 0.502655}),
-        ("pick", {"feed_mm": 3 * ONE_FOOT_MM3 / 0.502655}),
+        ("fed-wire", {"feed_mm": 3 * ONE_FOOT_MM3 / 0.502655, "words": "0.6 mm of 0.8 mm wire"}),
+        # a ball of ∛(6 × 0.0977 / π) = 0.571
+        (
+            "pick",
+            {
+                "feed_mm": 3 * ONE_FOOT_MM3 / 0.502655,
+                "balls": 3,
+                "ball_mm": 0.6,
+                "words": "3 balls of 0.6 mm",
+            },
+        ),
         # one chip for each place, of sheet of 0.25 mm: a side of √(0.0977 / 0.25) = 0.63, the next tenth above
-        ("chips-under", {"chips": 3, "chip_mm": 0.7}),
-        ("chips-over", {"chips": 3, "chip_mm": 0.7}),
+        ("chips-under", {"chips": 3, "chip_mm": 0.7, "words": "3 chips of 0.7 × 0.7 mm"}),
+        ("chips-over", {"chips": 3, "chip_mm": 0.7, "words": "3 chips of 0.7 × 0.7 mm"}),
     ],
 )
-def test_the_solder_of_three_feet(placing: str, amount: dict[str, float]) -> None:
+def test_the_solder_of_three_feet(placing: str, amount: dict[str, float | str]) -> None:
     made = post()
     told = amount_of(made, made.joins[0], 3, placing, solders()["us-easy"]).model_dump()
     assert told["volume_mm3"] == pytest.approx(3 * ONE_FOOT_MM3, rel=1e-6)
     given = {key: value for key, value in told.items() if value is not None and key != "volume_mm3"}
-    assert given == {key: pytest.approx(value, rel=1e-5) for key, value in amount.items()}
+    assert speak(given.pop("words")) == amount["words"]
+    figures = {key: value for key, value in amount.items() if key != "words"}
+    assert given == {key: pytest.approx(value, rel=1e-5) for key, value in figures.items()}
 
 
 @pytest.mark.parametrize(("contact", "chips"), [(60, 15), (64, 16), (4, 1)])

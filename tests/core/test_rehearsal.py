@@ -511,3 +511,20 @@ def test_what_helps_a_ball_is_asked_of_the_ball() -> None:
     assert best.hands.well > 48
     again = rehearse_heat(made, 1, torch=best.id)
     assert (again.verdict, again.hands.well) == (best.verdict, best.hands.well)
+
+
+def test_a_heat_is_rehearsed_with_its_own_flux_and_flame() -> None:
+    """On a mesh, where the flame reaches it from below."""
+    bench = {
+        "solders": ["us-hard"],
+        "torch": "propane-air-small",
+        "surface": "mesh-tripod",
+        "flux": "white-paste",
+    }
+    row = join("foot", "post", "plate")
+    usual, own = (
+        rehearse_heat(piece([plate("plate"), wire("post")], [row | more], bench=bench), 1, with_habits=False)
+        for more in ({}, {"heat_from": "below", "flux": "borax-paste"})
+    )
+    assert (usual.flux, own.flux) == ("white-paste", "borax-paste")
+    assert {stage.side for stage in own.programme} == {"below"}

@@ -5,6 +5,7 @@ from typing import Any
 
 import pytest
 
+from eskel_core.faults import Refused
 from eskel_core.piece import parse_piece
 from eskel_core.plan import CoolStep, HeatStep, InspectStep, PickleStep, Plan, PrepareStep, WorkStep, plan
 from tests.core.pieces import EXAMPLES, chain, join, piece, plate, wire
@@ -370,3 +371,35 @@ def test_no_step_of_the_demo_pieces_has_more_than_five_lines_beside_its_signs(pa
         assert len(told) == len(set(told))
     dangers = [caution.severity == "danger" for caution in made.cautions]
     assert dangers == sorted(dangers, reverse=True)
+
+
+def test_flame_flux_and_placing_are_chosen_for_one_heat_alone() -> None:
+    rows = [
+        join("a", "p", "w", heat_from="below", flux="borax-paste", placing="paste"),
+        join("b", "p", "v", after=["a"]),
+    ]
+    made = plan(piece([plate("p"), wire("w"), wire("v")], rows, house={"flux_with_paste": "no"}))
+    own, usual = (step for step in made.steps if isinstance(step, HeatStep))
+    assert (own.heat_from, own.flux, usual.heat_from, usual.flux) == (
+        "below",
+        "borax-paste",
+        "above",
+        "white-paste",
+    )
+    assert "the flame under p" in own.text
+    assert "the flame on p" in usual.text
+    assert [sign.at_c for sign in own.signs[:3]] == [100, 250, 740]
+    fitted = [step.text for step in made.steps if isinstance(step, PrepareStep)][1:]
+    assert "No flux but the paste's own. Lay hard solder (a: 1 dot of" in fitted[0]
+    assert "Flux. Lay medium solder (b: 1 chip of" in fitted[1]
+
+
+def test_a_flux_that_nobody_knows_is_refused() -> None:
+    with pytest.raises(Refused, match=r"joins\[0\].flux"):
+        piece([plate("p"), wire("w")], [join("a", "p", "w", flux="butter")])
+
+
+def test_an_anneal_takes_its_own_flame() -> None:
+    work = [{"id": "soften", "kind": "anneal", "parts": ["w"], "heat_from": "below"}]
+    (heat,) = [step for step in plan(piece([wire("w")], [], work=work)).steps if isinstance(step, HeatStep)]
+    assert (heat.heat_from, heat.flux) == ("below", None)

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from pydantic import BaseModel, ConfigDict
 
-from ..metals import PASTE_METAL_SHARE, solders
+from ..metals import solders
 from ..piece import Bench, Piece
-from ..plan import HeatStep, Plan
-from ..units import about, length
+from ..plan import HeatStep, Plan, say_amount
 
 
 class SolderRow(BaseModel):
@@ -48,20 +47,13 @@ def solder_rows(piece: Piece, plan: Plan) -> tuple[SolderRow, ...]:
             times = piece.copies
             told = made.amount
             mass = told.volume_mm3 * solder.density_g_cm3 * times
-            if told.chips is not None and told.chip_mm is not None:
-                chips = told.chips * times
-                words = f"{chips} chip{'s' if chips != 1 else ''} of {about(told.chip_mm)}"
-            elif told.feed_mm is not None:
-                words = f"{length(told.feed_mm * times, 1)} of wire"
-            else:
-                words = f"{mass / PASTE_METAL_SHARE:.1f} mg of paste"
             rows.append(
                 SolderRow(
                     join=titles[made.join],
                     solder=solder.id,
                     grade=solder.grade,
                     placing=str(made.placing),
-                    amount=words,
+                    amount=say_amount(told, times),
                     mass_mg=mass,
                 )
             )

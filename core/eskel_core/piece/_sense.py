@@ -171,6 +171,7 @@ def _join(piece: Piece, join: Join, path: str) -> Iterator[Fault]:
     if join.by_hand is not None:
         yield from _by_hand(piece, join, join.by_hand, f"{path}.by_hand")
     yield from _fixed_solder(join, path)
+    yield from _own_flux(join, path)
     if join.bound_with is not None and join.holds not in ("bound", "clipped", "weighted"):
         yield Fault(
             code="contradiction",
@@ -195,6 +196,11 @@ def _by_hand(piece: Piece, join: Join, moved: ByHand, path: str) -> Iterator[Fau
             rule=f"a {join.kind} join takes no solder",
             remedy="Take the grade out.",
         )
+
+
+def _own_flux(one: Join | Work, path: str) -> Iterator[Fault]:
+    if one.flux is not None:
+        yield from _known(one.flux, fluxes(), f"{path}.flux", "flux")
 
 
 def _between(piece: Piece, join: Join, path: str) -> Iterator[Fault]:
@@ -247,6 +253,7 @@ def _work(piece: Piece, work: Work, path: str) -> Iterator[Fault]:
     yield from _step_refs(piece, work.id, work.after, f"{path}.after")
     yield from _step_refs(piece, work.id, work.before, f"{path}.before")
     yield from _part_refs(piece, work.seals, f"{path}.seals")
+    yield from _own_flux(work, path)
     hollows = {join.encloses: None for join in piece.joins if join.encloses} | {
         base_id(name): None
         for name in (

@@ -11,7 +11,7 @@ from ..faults import KeptFormat
 from ..forms import Contact, Form, Profile, contact_of
 from ..metals import Grade, Metal, metals
 from ._bench import Bench
-from ._house import HouseOverrides, Placing
+from ._house import HeatFrom, HouseOverrides, Placing
 from ._kinds import WorkKind
 
 KEPT = KeptFormat("a piece file", "eskel-piece", 1)
@@ -129,7 +129,10 @@ class ByHand(Record):
 
 
 class Join(Named):
-    """A join between parts: what kind, what holds it, and what the smith has fixed about it."""
+    """A join between parts: what kind, what holds it, and what the smith has fixed about it.
+
+    `placing`, `heat_from` and `flux` are of the heat in which it is made, where they are not the house's and the bench's.
+    """
 
     kind: JoinKind
     between: Annotated[tuple[PartRef, ...], Field(min_length=2, max_length=200)]
@@ -140,6 +143,8 @@ class Join(Named):
     solder: str | None = None
     grade: Grade | None = None
     placing: Placing | None = None
+    heat_from: HeatFrom | None = None
+    flux: str | None = None
     seam_mm: Mm | None = None
     contact_mm2: Area | None = None
     gap_mm: Gap | None = None
@@ -194,6 +199,8 @@ class Work(Named):
     marks_mm: Annotated[tuple[Mm, ...], Field(max_length=100)] = ()
     dowel_mm: Mm | None = None
     angle_deg: Annotated[float, Field(gt=0, le=3600, allow_inf_nan=False)] | None = None
+    heat_from: HeatFrom | None = None
+    flux: str | None = None
     stage: Annotated[str, Field(max_length=60)] | Annotated[int, Field(ge=1, le=20_000)] | None = None
 
 

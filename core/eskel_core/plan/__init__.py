@@ -6,6 +6,7 @@ the one way in; `why_join` asks the search what else a join could be.
 
 from ..search import FULL, QUICK, without_moves
 from ._alternatives import why_join
+from ._amounts import say_amount
 from ._kept import read_plan
 from ._minutes import Pace, paces
 from ._plan import not_planned, plan
@@ -75,6 +76,7 @@ __all__ = [
     "plan",
     "read_plan",
     "rules_speaking",
+    "say_amount",
     "spoken",
     "why_join",
     "without_moves",

@@ -20,6 +20,8 @@ from ..units import about, length, sizes
 from ._types import Amount, CutLine, SolderLine
 
 SMALLEST_CHIP_MM = 0.3
+LARGEST_DROP_MM = 2.0
+PASTE_BINDER_G_CM3 = 1.1  # a glycol with flux in it
 
 
 def places_of(join: Join, places: int) -> int:
@@ -37,17 +39,37 @@ def solder_of_join_mm3(piece: Piece, join: Join) -> float:
 
 
 def amount_of(piece: Piece, join: Join, places: int, placing: str, solder: Solder) -> Amount:
-    """Give the solder of a whole join in the supply of its placing."""
-    places = places_of(join, places)
+    """Give the solder of a whole join in the supply of its placing, and in words."""
+    amount = _amount(piece, join, places_of(join, places), placing, solder)
+    return amount.model_copy(update={"words": say_amount(amount)})
+
+
+def _amount(piece: Piece, join: Join, places: int, placing: str, solder: Solder) -> Amount:
     volume = solder_of_join_mm3(piece, join) * places
     match placing:
         case "paste":
-            return Amount(volume_mm3=volume, paste_mg=volume * solder.density_g_cm3 / PASTE_METAL_SHARE)
-        case "fed-wire" | "pick":
-            return Amount(volume_mm3=volume, feed_mm=volume / (math.pi * FEED_WIRE_MM**2 / 4))
+            paste_mg = volume * solder.density_g_cm3 / PASTE_METAL_SHARE
+            binder_mm3 = paste_mg * (1 - PASTE_METAL_SHARE) / PASTE_BINDER_G_CM3
+            each, across = _drops(2 * (volume + binder_mm3) / places)
+            return Amount(volume_mm3=volume, paste_mg=paste_mg, dots=each * places, dot_mm=across)
+        case "pick":
+            each, across = _drops(volume / places)
+            return Amount(volume_mm3=volume, feed_mm=_feed_mm(volume), balls=each * places, ball_mm=across)
+        case "fed-wire":
+            return Amount(volume_mm3=volume, feed_mm=_feed_mm(volume))
         case _:
             each, side = chips_of(volume / places)
             return Amount(volume_mm3=volume, chips=each * places, chip_mm=side)
+
+
+def _feed_mm(volume_mm3: float) -> float:
+    return volume_mm3 / (math.pi * FEED_WIRE_MM**2 / 4)
+
+
+def _drops(volume_mm3: float) -> tuple[int, float]:
+    """Give how many balls of equal size a volume makes, none above 2 mm, and how far one goes, mm, in tenths; a dot is half a ball."""
+    number = max(1, math.ceil(volume_mm3 / (math.pi * LARGEST_DROP_MM**3 / 6) - 1e-9))
+    return number, math.ceil(10 * math.cbrt(6 * volume_mm3 / number / math.pi) - 1e-9) / 10
 
 
 def chips_of(volume_mm3: float) -> tuple[int, float]:
@@ -61,19 +83,22 @@ def chips_of(volume_mm3: float) -> tuple[int, float]:
     return number, max(SMALLEST_CHIP_MM, side)
 
 
-def say_amount(amount: Amount, bodies: int = 1) -> str:
-    """Write an amount in words: of bodies alike that of one.
+def say_amount(amount: Amount, times: float = 1) -> str:
+    """Write an amount in words, so many times over: of bodies alike that of one, of copies that of all.
 
     >>> from eskel_core.units import speak
     >>> speak(say_amount(Amount(volume_mm3=1, chips=4, chip_mm=1)))
     '4 chips of 1 × 1 mm'
     """
-    if amount.chips is not None and amount.chip_mm is not None:
-        chips = max(1, amount.chips // bodies)
-        return f"{chips} chip{'s' if chips != 1 else ''} of {sizes(amount.chip_mm, amount.chip_mm)}"
-    if amount.feed_mm is not None:
-        return f"{length(amount.feed_mm / bodies, 1)} of {about(FEED_WIRE_MM)} wire"
-    return f"{amount.paste_mg:.0f} mg of paste"
+    for number, what, size in (
+        (amount.chips, "chip", sizes(amount.chip_mm or 0, amount.chip_mm or 0)),
+        (amount.dots, "dot", f"{about(amount.dot_mm or 0)} across"),
+        (amount.balls, "ball", about(amount.ball_mm or 0)),
+    ):
+        if number is not None:
+            many = max(1, int(number * times + 1e-9))
+            return f"{many} {what}{'s' if many > 1 else ''} of {size}"
+    return f"{length((amount.feed_mm or 0) * times, 1)} of {about(FEED_WIRE_MM)} wire"
 
 
 def solder_lines(course: Course) -> tuple[SolderLine, ...]:

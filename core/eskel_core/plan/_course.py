@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ..piece import base_id
+from ..piece import Bench, HeatFrom, Join, Work, base_id
 from ..rules import Course, Heat, hollows_of
 from ..search import Assignment, Problem
 from ._timeline import lay_out, put_in_anneals
@@ -71,3 +71,18 @@ def parts_of_heat(course: Course, heat: Heat) -> tuple[str, ...]:
     names = {base_id(node) for node in heat.body}
     names |= {base_id(one) for work in course.piece.work if work.id == heat.work for one in work.parts}
     return tuple(part.id for part in course.piece.parts if part.id in names)
+
+
+def heat_from(course: Course, heat: Heat) -> HeatFrom:
+    """Give from where a heat is heated: as its joins or its work say, else as the house does."""
+    return next((one.heat_from for one in _of_heat(course, heat) if one.heat_from), course.house.heat_from)
+
+
+def flux_of(course: Course, bench: Bench, heat: Heat) -> str:
+    """Give the flux of a heat: as its joins or its work say, else that of the bench."""
+    return next((one.flux for one in _of_heat(course, heat) if one.flux), bench.flux or "white-paste")
+
+
+def _of_heat(course: Course, heat: Heat) -> list[Join | Work]:
+    joins = [join for join in course.piece.joins if join.id in heat.joins]
+    return [*joins, *(work for work in course.piece.work if work.id == heat.work)]

@@ -18,7 +18,7 @@ from ..rules import (
     states_in,
 )
 from ._amounts import amount_of
-from ._course import parts_of_heat
+from ._course import flux_of, heat_from, parts_of_heat
 from ._minutes import minutes_of
 from ._script import Script
 from ._types import HeatJoin, HeatStep, LikelyTime, PrepareStep, Protect, StageTold, said
@@ -57,7 +57,9 @@ def prepare(script: Script, heat: Heat) -> None:
     course = script.course
     places = sum(course.anatomy.joins[join.join].places for join in joins)
     minutes = minutes_of(course.house, "fit", places * course.piece.copies)
-    lines = fit_lines(script.course, heat, joins)
+    own = flux_of(course, script.bench, heat)
+    named = fluxes()[own].name if own != (script.bench.flux or "white-paste") else ""
+    lines = fit_lines(script.course, heat, joins, named)
     parts = parts_of_heat(script.course, heat)
     script.steps.append(PrepareStep(n=script.next_n, parts=parts, minutes=minutes, **said(*lines)))
 
@@ -69,7 +71,8 @@ def heat_step(script: Script, heat: Heat) -> None:
     melts, melts_by = min(
         ((metal.solidus_c, part.id) for part, metal in metals_in(course, heat)), default=(None, None)
     )
-    signs = signs_of(heat, fluxes()[script.bench.flux or "white-paste"])
+    flux = flux_of(course, script.bench, heat)
+    signs = signs_of(heat, fluxes()[flux])
     known = next((one for own, one in rehearsed(course) if own == heat), None)
     time = None if known is None else _likely(known)
     all_s = None if known is None else _all_seconds(known)
@@ -85,6 +88,8 @@ def heat_step(script: Script, heat: Heat) -> None:
             work=heat.work,
             joins=joins,
             lies=heat.lie,
+            heat_from=heat_from(course, heat),
+            flux=flux if heat.filler.purpose in ("solder", "fuse") else None,
             working_c=heat.working_c,
             ceiling_c=ceiling,
             ceiling_by=by,

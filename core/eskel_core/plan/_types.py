@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from ..faults import KeptFormat
 from ..forms import Blank
 from ..metals import Grade
-from ..piece import WorkKind
+from ..piece import HeatFrom, WorkKind
 from ..rules import Lie, Purpose, Severity, State
 
 KEPT = KeptFormat("a plan", "eskel-plan", 1)
@@ -49,13 +49,21 @@ class Conflict(Shown):
 
 
 class Amount(Shown):
-    """How much solder a join takes, in the supply that its placing uses. mm³, mm, mg."""
+    """How much solder a join takes, in the supply that its placing uses. mm³, mm, mg.
+
+    Chips by their side, paste as dots by how far they go, what the pick takes up as balls by their diameter: so many in all places.
+    """
 
     volume_mm3: float
     chips: int | None = None
     chip_mm: float | None = None
     feed_mm: float | None = None
     paste_mg: float | None = None
+    dots: int | None = None
+    dot_mm: float | None = None
+    balls: int | None = None
+    ball_mm: float | None = None
+    words: str = ""
 
 
 class HeatJoin(Shown):
@@ -157,7 +165,7 @@ class HeatStep(_Step):
     """A heat: one body under one flame, in a `round` that shares its cooling and pot. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
 
     `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling. `stages` is the
-    programme that was rehearsed, where one was; its sentences are those of the step.
+    programme that was rehearsed, where one was; its sentences are those of the step. `flux` is none where the heat takes none.
     """
 
     kind: Literal["heat"] = "heat"
@@ -167,6 +175,8 @@ class HeatStep(_Step):
     work: str | None = None
     joins: tuple[HeatJoin, ...]
     lies: Lie
+    heat_from: HeatFrom = "above"
+    flux: str | None = None
     working_c: float
     ceiling_c: float | None
     ceiling_by: str | None

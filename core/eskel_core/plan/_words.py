@@ -9,6 +9,7 @@ from ..piece import Join, Work, base_id, part_of, stocked_solders
 from ..rules import Course, Heat, Purpose, capacity_near_j_k, is_local
 from ..units import celsius
 from ._amounts import say_amount
+from ._course import heat_from
 from ._names import bodies_alike, each_of, in_words, names_of, with_each
 from ._types import Check, HeatJoin, Sign
 from ._work_words import work_lines
@@ -36,8 +37,8 @@ _HOLD_WORDS = {
 _AIM_RATIO = 2.0
 
 
-def fit_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> tuple[str, ...]:
-    """Say how the joins of a heat are made ready."""
+def fit_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...], flux: str = "") -> tuple[str, ...]:
+    """Say how the joins of a heat are made ready; a `flux` is named where it is not the usual one of the bench."""
     held = [_hold_text(course, join) for name in heat.joins if (join := _join(course, name))]
     guarded = [_hold_text(course, _join(course, name)) for name in sorted(heat.protected)]
     bodies = bodies_alike(course, heat)
@@ -47,11 +48,19 @@ def fit_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...]) -> tuple[
     lines += [text for text in [*held, *guarded] if text]
     if heat.filler.purpose == "solder":
         laid = "; ".join(
-            f"{one.title}: {say_amount(one.amount, bodies)}{' on each' if alike > 1 else ''}, {_PLACED[one.placing]}"
+            f"{one.title}: {say_amount(one.amount, 1 / bodies)}{' on each' if alike > 1 else ''}, {_PLACED[one.placing]}"
             for one in joins
             if one.amount and one.placing
         )
-        lines.append(f"Flux. Lay {_solder(course, joins)} ({laid}).")
+        dry = course.house.flux_with_paste == "no" and all(one.placing == "paste" for one in joins)
+        fluxed = (
+            "No flux but the paste's own"
+            if dry
+            else f"Flux with {flux[0].lower()}{flux[1:]}"
+            if flux
+            else "Flux"
+        )
+        lines.append(f"{fluxed}. Lay {_solder(course, joins)} ({laid}).")
     return tuple(lines)
 
 
@@ -175,6 +184,8 @@ def _work_told(course: Course, heat: Heat) -> tuple[str, ...]:
 
 
 def _aim(course: Course, heat: Heat) -> str:
+    below = heat_from(course, heat) == "below"
+    where = "under" if below else "on"
     for name in heat.joins:
         between = _join(course, name).between
         sides = sorted(dict.fromkeys(between), key=lambda one: capacity_near_j_k(course.piece, one))
@@ -182,10 +193,10 @@ def _aim(course: Course, heat: Heat) -> str:
         light_j_k = capacity_near_j_k(course.piece, light)
         if light_j_k > 0 and capacity_near_j_k(course.piece, heavy) > _AIM_RATIO * light_j_k:
             return (
-                f"Keep the flame on {part_of(course.piece, heavy).title}, always moving; "
+                f"Keep the flame {where} {part_of(course.piece, heavy).title}, always moving; "
                 f"{part_of(course.piece, light).title} comes along."
             )
-    return "Keep the flame moving over all of it."
+    return f"Keep the flame moving {'under' if below else 'over'} all of it."
 
 
 def signs_of(heat: Heat, flux: Flux) -> tuple[Sign, ...]:

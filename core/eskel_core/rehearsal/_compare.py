@@ -71,7 +71,8 @@ def what_would_help(
     Each is tried by the model on a coarser body, by all hands; what does well in most of them comes first.
     """
     planned = planned or plan(piece, house, bench)
-    tools, facts = tools_of(piece, bench, torch, surface), facts_of(piece, planned, heat_no)
+    facts = facts_of(piece, planned, heat_no)
+    tools = tools_of(piece, bench, torch, surface, facts.flux)
     factor = factor or TorchFactor()
     if facts.purpose == "ball" and is_wire_end(piece, facts):
         return _for_a_ball(piece, facts, tools, factor, house, progress)

@@ -11,7 +11,18 @@ from ..faults import refuse
 from ..heat import Lies
 from ..metals import Flux, Surface, Torch, fluxes, solders, surfaces, torches
 from ..picture import nodes_of_part
-from ..piece import Bench, Piece, base_id, metal_of, pairs_of, piece_object, resolve_bench
+from ..piece import (
+    Bench,
+    HeatFrom,
+    Join,
+    Piece,
+    Work,
+    base_id,
+    metal_of,
+    pairs_of,
+    piece_object,
+    resolve_bench,
+)
 from ..plan import HeatStep, Plan, WorkStep
 from ..rules import Anatomy, Purpose, anatomy, shield_c
 
@@ -62,25 +73,29 @@ class HeatFacts:
     spared: tuple[Spared, ...]
     forms: str
     untrimmed: frozenset[str] = frozenset()
+    heat_from: HeatFrom | None = None
+    flux: str | None = None
     bodies: int = 1
 
 
-def tools_of(piece: Piece, bench: Bench | None, torch: str | None, surface: str | None) -> Tools:
+def tools_of(
+    piece: Piece, bench: Bench | None, torch: str | None, surface: str | None, flux: str | None = None
+) -> Tools:
     """Give the torch, the surface and the flux: the ones asked for, else those of the bench. Refused for an unknown id."""
     have = resolve_bench(bench, piece.bench)
     chosen = torch or have.torch or "propane-air-small"
     lies_on = surface or have.surface or "charcoal"
-    flux = have.flux or "white-paste"
+    fluxed = flux or have.flux or "white-paste"
     for name, id_, table in (
         ("torch", chosen, torches()),
         ("surface", lies_on, surfaces()),
-        ("flux", flux, fluxes()),
+        ("flux", fluxed, fluxes()),
     ):
         if id_ not in table:
             raise refuse(
                 "unknown-id", name, id_, f"a {name} of the table is named", f"One of {', '.join(table)}."
             )
-    return Tools(torches()[chosen], surfaces()[lies_on], fluxes()[flux])
+    return Tools(torches()[chosen], surfaces()[lies_on], fluxes()[fluxed])
 
 
 def heats_of(plan: Plan) -> list[HeatStep]:
@@ -102,6 +117,10 @@ def facts_of(piece: Piece, plan: Plan, heat_no: int) -> HeatFacts:
         )
     known = anatomy(piece)
     making = tuple(join.join for join in step.joins)
+    own: list[Join | Work] = [
+        *(one for one in piece.joins if one.id in making),
+        *(one for one in piece.work if one.id == step.work),
+    ]
     made = tuple(band.join for band in plan.bands if band.heat_no < heat_no)
     nodes = _nodes(piece, known, step, making, made)
     inside = tuple(name for name in made if known.joins[name].nodes & nodes)
@@ -125,6 +144,8 @@ def facts_of(piece: Piece, plan: Plan, heat_no: int) -> HeatFacts:
         spared=_spared(piece, plan, step, inside, making),
         forms=forms_digest(piece, nodes, (*making, *inside)),
         untrimmed=_untrimmed(piece, plan, step),
+        heat_from=next((one.heat_from for one in own if one.heat_from), None),
+        flux=next((one.flux for one in own if one.flux), None),
         bodies=len(bodies),
     )
 

@@ -57,8 +57,8 @@ def rehearse_heat(
         raise refuse(
             "no-plan", "", piece.name, "a piece with a plan is rehearsed", "See its conflict in the plan."
         )
-    tools = tools_of(piece, bench, torch, surface)
     facts = facts_of(piece, planned, heat_no)
+    tools = tools_of(piece, bench, torch, surface, facts.flux)
     if facts.purpose == "ball":
         # Grains are heated each in its turn: one of them tells it.
         part = part_of(piece, min(facts.nodes))

@@ -101,7 +101,8 @@ def scene_of(
     rules, piece = resolve_house(house, piece.house), as_heated(piece, facts)
     sides: tuple[Side, ...] = ("above",)
     if tools.surface.from_below:
-        sides = ("below",) if rules.heat_from == "below" else ("above", "below")
+        told = facts.heat_from or ("below" if rules.heat_from == "below" else None)
+        sides = (told,) if told else ("above", "below")
     body, setup = _ready(piece, facts, tools, factor, cells, brought)
     # Of many parts each has some cells even on the rough body.
     roughly = max(ROUGH_CELLS, CELLS_A_PART * len(setup.network.nodes))

@@ -253,7 +253,7 @@ class Problem:
 
 _PIECE_ASIDE = {"name", "copies", "mirrored", "notes", "bench", "parts", "joins", "work", "cuts"}
 _PART_MATTERS = {"id", "metal", "count", "heat_safe"}
-_JOIN_MEASURES = {"name", "seam_mm", "contact_mm2", "gap_mm", "at"}
+_JOIN_MEASURES = {"name", "seam_mm", "contact_mm2", "gap_mm", "at", "heat_from", "flux"}
 _WORK_MATTERS = {"id", "kind", "parts"}
 
 

@@ -2021,6 +2021,8 @@ export interface components {
         /**
          * Amount
          * @description How much solder a join takes, in the supply that its placing uses. mm³, mm, mg.
+         *
+         *     Chips by their side, paste as dots by how far they go, what the pick takes up as balls by their diameter: so many in all places.
          */
         Amount: {
             /** Volume Mm3 */
@@ -2033,6 +2035,19 @@ export interface components {
             feed_mm?: number | null;
             /** Paste Mg */
             paste_mg?: number | null;
+            /** Dots */
+            dots?: number | null;
+            /** Dot Mm */
+            dot_mm?: number | null;
+            /** Balls */
+            balls?: number | null;
+            /** Ball Mm */
+            ball_mm?: number | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
         };
         /**
          * Band
@@ -2256,7 +2271,7 @@ export interface components {
          * @description A heat: one body under one flame, in a `round` that shares its cooling and pot. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
          *
          *     `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling. `stages` is the
-         *     programme that was rehearsed, where one was; its sentences are those of the step.
+         *     programme that was rehearsed, where one was; its sentences are those of the step. `flux` is none where the heat takes none.
          */
         HeatStep: {
             /** N */
@@ -2298,6 +2313,14 @@ export interface components {
              * @enum {string}
              */
             lies: "front-up" | "back-up" | "on-edge";
+            /**
+             * Heat From
+             * @default above
+             * @enum {string}
+             */
+            heat_from: "above" | "below";
+            /** Flux */
+            flux?: string | null;
             /** Working C */
             working_c: number;
             /** Ceiling C */
@@ -2369,6 +2392,8 @@ export interface components {
         /**
          * Join
          * @description A join between parts: what kind, what holds it, and what the smith has fixed about it.
+         *
+         *     `placing`, `heat_from` and `flux` are of the heat in which it is made, where they are not the house's and the bench's.
          */
         Join: {
             /** Id */
@@ -2407,6 +2432,10 @@ export interface components {
             grade?: ("it" | "hard" | "medium" | "easy" | "extra-easy") | null;
             /** Placing */
             placing?: ("chips-under" | "chips-over" | "paste" | "fed-wire" | "pick" | "sweat") | null;
+            /** Heat From */
+            heat_from?: ("above" | "below") | null;
+            /** Flux */
+            flux?: string | null;
             /** Seam Mm */
             seam_mm?: number | null;
             /** Contact Mm2 */
@@ -3184,6 +3213,10 @@ export interface components {
             dowel_mm?: number | null;
             /** Angle Deg */
             angle_deg?: number | null;
+            /** Heat From */
+            heat_from?: ("above" | "below") | null;
+            /** Flux */
+            flux?: string | null;
             /** Stage */
             stage?: string | number | null;
         };

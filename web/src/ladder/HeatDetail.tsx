@@ -3,11 +3,12 @@ import type { Caution, HeatStep, PieceDocument, PieceView } from "../api/types";
 import { titleOf } from "../document/edit";
 import { heatsOf } from "../document/moves";
 import { Button } from "../parts/Button";
-import { bareLength, sayDegrees, sayDifference, sayLength, type Units } from "../parts/units";
+import { sayDegrees, sayDifference } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
-import { counted, gradeWords, saySeconds } from "../parts/words";
+import { gradeWords, saySeconds } from "../parts/words";
 import { ActionKey } from "../shell/ActionKey";
 import { useKeys } from "../shell/keys";
+import { HeatChoices } from "./HeatChoices";
 import { WhyJoin } from "./WhyJoin";
 
 export type HeatDetailProps = {
@@ -51,7 +52,7 @@ export function HeatDetail({ view, heat, join, onSelectJoin, onChange }: HeatDet
             </button>
           )}
           {heat.joins.length > 1 && ": "}
-          {row.solder ? `${gradeWords(grade)}${amountOf(row.amount, units)}` : "no solder"}
+          {row.solder ? [gradeWords(grade), row.amount?.words].filter(Boolean).join(", ") : "no solder"}
         </p>
       ))}
       <p className="text-quiet">
@@ -69,6 +70,7 @@ export function HeatDetail({ view, heat, join, onSelectJoin, onChange }: HeatDet
       {[...cautions, ...piece].map((caution) => (
         <CautionText key={`${caution.code}-${caution.about.join()}`} caution={caution} />
       ))}
+      <HeatChoices document={view.document} heat={heat} onChange={onChange} />
       {asked && <AskWhy key={asked} view={view} join={asked} onChange={onChange} />}
     </aside>
   );
@@ -150,16 +152,6 @@ function Mark({ look, children }: { look: keyof typeof LINES; children: React.Re
 function nameOf(view: PieceView, id: string | null): string {
   const one = [...view.document.parts, ...view.document.joins].find((each) => each.id === id);
   return one ? titleOf(one) : (id ?? "");
-}
-
-function amountOf(amount: HeatStep["joins"][number]["amount"], units: Units): string {
-  if (!amount) return "";
-  if (amount.chips != null) {
-    const side = bareLength(amount.chip_mm ?? 0, units);
-    return `, ${counted(amount.chips, "chip")} of ${side} × ${side} ${units.units === "inch" ? "in" : "mm"}`;
-  }
-  if (amount.feed_mm != null) return `, ${sayLength(amount.feed_mm, units, 1)} of wire`;
-  return amount.paste_mg != null ? `, ${amount.paste_mg.toFixed(0)} mg of paste` : "";
 }
 
 /** How long a heat takes by its rehearsal, as a band. */

@@ -1,5 +1,6 @@
 import type { Join, PieceDocument } from "../api/types";
 import { changeJoin, titleOf } from "../document/edit";
+import { PLACINGS } from "../document/heatWords";
 import type { Edits } from "../document/useEdits";
 import { Choice, Field, TextField, Tick } from "../parts/Field";
 import { optionsOf } from "../parts/Select";
@@ -42,16 +43,6 @@ const GRADES = optionsOf<"" | NonNullable<Join["grade"]>>({
   "extra-easy": "extra easy, fixed",
   it: "enamelling, fixed",
 });
-const PLACINGS = optionsOf<"" | NonNullable<Join["placing"]>>({
-  "": "as the house does",
-  "chips-under": "chips under",
-  "chips-over": "chips over",
-  paste: "paste",
-  "fed-wire": "fed wire",
-  pick: "pick",
-  sweat: "sweated on first",
-});
-
 export type JoinFieldsProps = { join: Join; document: PieceDocument; edits: Edits };
 
 type Change = (what: string, values: Partial<Join>) => void;
@@ -185,7 +176,7 @@ function Soldered({ join, change }: OfJoin) {
       <Choice
         label="Placing"
         value={join.placing ?? ""}
-        options={PLACINGS}
+        options={[["", "as the house does"], ...PLACINGS]}
         onChoose={(placing) => change("placing", { placing: placing || null })}
       />
     </>

@@ -191,11 +191,25 @@ describe("the ladder of a piece", () => {
     expect(detail.getAllByText(/medium, [23] chips of 1 × 1 mm/)).toHaveLength(2);
   });
 
-  it("tells chips in the units of the house", async () => {
-    const inch = { ...VIEW, house: { ...VIEW.house, units: "inch" } } as PieceView;
-    editing(inch);
+  it("takes another flame, flux and placing for one heat alone", async () => {
+    const server = editing();
     await opened();
-    expect(within(ladder()).getByText(/hard, 15 chips of 0.0394 × 0.0394 in/)).toBeTruthy();
+    await user.click(heat(2));
+    const detail = within(ladder()).getByRole("complementary", { name: "The chosen heat" });
+    await user.click(within(detail).getByText("For this heat alone"));
+    await user.selectOptions(within(detail).getByLabelText("Flame from"), "below");
+    await user.selectOptions(await within(detail).findByLabelText("Flux"), "borax-paste");
+    await user.selectOptions(within(detail).getByLabelText("Placing"), "paste");
+    const own = () => server.now().document.joins.filter((join) => ["hinge", "catch-on"].includes(join.id));
+    await waitFor(() =>
+      expect(own()).toMatchObject([
+        { heat_from: "below", flux: "borax-paste", placing: "paste" },
+        { heat_from: "below", flux: "borax-paste", placing: "paste" },
+      ]),
+    );
+    expect(server.now().document.joins.find((join) => join.id === "stem-on")?.flux ?? null).toBeNull();
+    await user.selectOptions(within(detail).getByLabelText("Flux"), "");
+    await waitFor(() => expect(own().map((join) => join.flux)).toEqual([null, null]));
   });
 
   it("steps the grade of the chosen join by hand", async () => {
