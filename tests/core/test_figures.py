@@ -242,10 +242,10 @@ def two_heats(**more: Any) -> Plan:
 
 
 def test_minutes_of_each_kind_of_step() -> None:
-    """Three to make ready and one for each place, three under the flame, two for a look at each heat."""
+    """Three to make ready and one for each place, two for a look at each heat; a heat takes one and 0.12 for each g: 4.3 g, 4.5 g."""
     made = two_heats()
     assert [step.minutes for step in steps(made, PrepareStep)][:3] == [2, 4, 4]
-    assert [step.minutes for step in steps(made, HeatStep)] == [3, 3]
+    assert [step.minutes for step in steps(made, HeatStep)] == [1.5, 1.5]
     together = plan(
         piece(
             [plate("base"), wire("a", count=2), wire("b")], [join("x", "a", "base"), join("y", "b", "base")]
@@ -282,8 +282,28 @@ def test_copies_multiply_what_is_done_piece_by_piece_and_not_the_pot() -> None:
     one, pair = (
         plan(piece([wire("a"), wire("b")], [join("j", "a", "b")], copies=copies)) for copies in (1, 2)
     )
-    for kind, times in ((HeatStep, 2), (InspectStep, 2), (PickleStep, 1), (CoolStep, 1)):
+    for kind, times in ((InspectStep, 2), (PickleStep, 1), (CoolStep, 1)):
         assert [s.minutes for s in steps(pair, kind)] == [times * s.minutes for s in steps(one, kind)]
+
+
+@pytest.mark.parametrize(
+    ("parts", "more", "minutes"),
+    [
+        # 0.5 and 0.5 a body, 0.12 a g: two wires of 1 mm, 20 mm long, weigh 0.325 g
+        ([wire("a"), wire("b")], {}, 1.0),
+        ([wire("a"), wire("b")], {"copies": 2}, 0.5 + 2 * 0.539),
+        # five pairs alike, each a body of its own
+        ([wire("a", count=5), wire("b", count=5)], {}, 0.5 + 5 * 0.539),
+        # five on one plate of 4.144 g are one body
+        ([wire("a", count=5), plate("b")], {}, 1 + 0.12 * (4.144 + 5 * 0.1627)),
+        ([wire("a"), plate("b")], {"house": {"minutes": {"heat": 3}}}, 3.5),
+    ],
+)
+def test_minutes_of_a_heat_that_nobody_has_rehearsed(
+    parts: list[dict[str, Any]], more: dict[str, Any], minutes: float
+) -> None:
+    made = plan(piece(parts, [join("j", "a", "b")], **more))
+    assert [step.minutes for step in steps(made, HeatStep)] == pytest.approx([minutes], abs=0.05)
 
 
 def test_every_kind_of_work_has_its_minutes_and_why() -> None:

@@ -24,6 +24,7 @@ from eskel_core.rehearsal import (
 )
 from eskel_core.rehearsal._facts import HeatFacts, as_heated, facts_of, tools_of
 from eskel_core.rehearsal._scene import scene_of
+from eskel_core.units import speak
 from tests.core.pieces import EXAMPLES, US, join, piece, plate, wire
 
 FINIAL = next(path for path in EXAMPLES if path.name.startswith("stone-set"))
@@ -523,8 +524,26 @@ def test_a_heat_is_rehearsed_with_its_own_flux_and_flame() -> None:
     }
     row = join("foot", "post", "plate")
     usual, own = (
-        rehearse_heat(piece([plate("plate"), wire("post")], [row | more], bench=bench), 1, with_habits=False)
+        rehearse_heat(
+            piece([plate("plate"), wire("post")], [row | more], bench=bench), 1, habit="even", setting=0.5
+        )
         for more in ({}, {"heat_from": "below", "flux": "borax-paste"})
     )
     assert (usual.flux, own.flux) == ("white-paste", "borax-paste")
     assert {stage.side for stage in own.programme} == {"below"}
+
+
+def test_grains_that_are_melted_draw_up_one_by_one() -> None:
+    """Forty of 2 mm are no charge of 7 mm in a crucible."""
+    grain = {
+        "id": "grain",
+        "metal": "fine-silver-999",
+        "count": 40,
+        "form": {"kind": "ball", "diameter_mm": 2},
+    }
+    work = [{"id": "melting", "kind": "melt", "parts": ["grain"]}]
+    told = rehearse_heat(piece([grain], [], work=work), 1, with_habits=False)
+    one = rehearse_heat(piece([grain | {"count": 1}], [], work=work), 1, with_habits=False)
+    assert (told.bodies, one.bodies) == (40, 1)
+    assert told.hands == one.hands
+    assert "a ball of about 2.0 mm" in speak(told.says)

@@ -200,7 +200,7 @@ def test_solder_for_a_post_on_a_plate() -> None:
     ("placing", "words"),
     [
         ("chips-under", "2 chips of 0.7 × 0.7 mm"),
-        ("paste", "mg of paste"),
+        ("paste", "dots of"),
         ("fed-wire", "mm of 0.8 mm wire"),
         ("sweat", "2 chips"),
     ],

@@ -126,7 +126,15 @@ def test_what_is_trimmed_is_cut_longer_first() -> None:
 
 @pytest.mark.parametrize(
     ("stages", "speaks"),
-    [([240, 400, 800], []), ([240, 800], ["240", "800"]), ([800, 400], []), (["felt", "rouge"], [])],
+    [
+        ([240, 400, 800], []),
+        ([240, 800], ["240", "800"]),
+        ([800, 400], []),
+        (["felt", "rouge"], []),
+        (["400", "Tripoli", "red rouge"], []),
+        ([220, "tripoli"], ["220", "tripoli"]),
+        (["600 grit", "rouge"], ["600", "rouge"]),
+    ],
 )
 def test_a_grit_is_at_most_twice_as_fine_as_the_one_before(stages: list[Any], speaks: list[str]) -> None:
     work = [
@@ -154,3 +162,22 @@ def test_sealing_comes_last() -> None:
     assert "seal-last" in codes(piece([plate("p")], [], work=[{**seal, "before": ["dark"]}, dark]))
     other = {**dark, "parts": ["q"], "after": ["wax"]}
     assert "seal-last" not in codes(piece([plate("p"), plate("q")], [], work=[seal, other]))
+
+
+SHOWS = [
+    ("a seam that is seen", {}, [], True),
+    ("one inside", {"face": "inside"}, [], False),
+    ("darkened all over", {}, [{"id": "dark", "kind": "darken", "parts": ["p", "w"]}], False),
+    ("only the one part darkened", {}, [{"id": "dark", "kind": "darken", "parts": ["w"]}], True),
+]
+
+
+@pytest.mark.parametrize(
+    ("more", "work", "speaks"), [row[1:] for row in SHOWS], ids=[row[0] for row in SHOWS]
+)
+def test_white_solder_on_copper_is_told_of_where_it_will_be_seen(
+    more: dict[str, Any], work: list[dict[str, Any]], speaks: bool
+) -> None:
+    parts = [plate("p", "copper"), wire("w", "copper")]
+    told = codes(piece(parts, [join("j", "p", "w", visible=True, **more)], work=work))
+    assert ("solder-shows" in told) is speaks

@@ -12,7 +12,7 @@ from ..rules import Course, Heat, states_in
 from ..search import Assignment, Problem, apart_by_order, cost_in_words, is_as_good, why_apart
 from ..units import celsius
 from ._course import make_course
-from ._names import in_words
+from ._names import grade_named, in_words
 from ._plan import conflict_of, solution
 from ._types import Alternative, JoinWhy, Verdict
 from ._why import grade_in_words, place_in_words
@@ -86,11 +86,13 @@ def _solders(asked: _JoinInPlan, heat: Heat) -> list[Alternative]:
 
 def _solder(asked: _JoinInPlan, solder: Solder) -> Alternative:
     barred = _barred(asked, solder)
+    named = grade_named(solder, [one for one, _ in stocked_solders(asked.problem.bench)])
+    title = f"{named[0].upper()}{named[1:]}"
     if barred is not None:
         return Alternative(
             kind="solder",
             solder=solder.id,
-            title=solder.name,
+            title=title,
             verdict="impossible",
             text=barred,
             heat_no=None,
@@ -98,9 +100,7 @@ def _solder(asked: _JoinInPlan, solder: Solder) -> Alternative:
     moved = _with(asked.join, grade=solder.grade)
     fixed = moved.model_copy(update={"solder": solder.id, "grade": None, "by_hand": _without_grade(moved)})
     verdict, text = _outcome(asked, fixed)
-    return Alternative(
-        kind="solder", solder=solder.id, title=solder.name, verdict=verdict, text=text, heat_no=None
-    )
+    return Alternative(kind="solder", solder=solder.id, title=title, verdict=verdict, text=text, heat_no=None)
 
 
 def _without_grade(join: Join) -> ByHand | None:

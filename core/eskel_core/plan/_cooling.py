@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ..rules import Course, Heat, hollows_of, metals_in, thickness_mm
+from ..rules import THICK_MM, Course, Heat, hollows_of, metals_in, thickness_mm
 
 Cooling = Literal["quench-when-black", "air-cool"]
-THICK_MM = 3.0
 
 
 def cooling_of(course: Course, heat: Heat) -> Cooling:
@@ -17,9 +16,7 @@ def cooling_of(course: Course, heat: Heat) -> Cooling:
         course.house.cooling == "air-cool"
         or any(work.id == heat.work and work.kind == "deplete" for work in course.piece.work)
         or any(metal.quench == "air" for _, metal in pairs)
-        or any(
-            part.cast or thickness_mm(part.form) >= THICK_MM for part, metal in pairs if metal.quench != "any"
-        )
+        or any(part.cast or thickness_mm(part.form) >= THICK_MM for part, _ in pairs)
         or bool(sealed_in(course, heat))
     )
     return "air-cool" if air else "quench-when-black"

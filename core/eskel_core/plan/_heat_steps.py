@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ..metals import fluxes
-from ..piece import RehearsedHeat
+from ..piece import RehearsedHeat, base_id, mass_g, metal_of, part_of
 from ..rules import (
     FIRM_C,
     Course,
@@ -20,6 +20,7 @@ from ..rules import (
 from ._amounts import amount_of
 from ._course import flux_of, heat_from, parts_of_heat
 from ._minutes import minutes_of
+from ._names import bodies_alike
 from ._script import Script
 from ._types import HeatJoin, HeatStep, LikelyTime, PrepareStep, Protect, StageTold, said
 from ._words import fit_lines, heat_lines, look_for, signs_of
@@ -116,8 +117,11 @@ def heat_step(script: Script, heat: Heat) -> None:
 
 def _heat_minutes(course: Course, heat: Heat, rehearsed_s: float | None) -> float:
     """Give the minutes of a heat of all copies, each in its turn, as often as it is done."""
-    once = _half_minutes(rehearsed_s) if rehearsed_s else minutes_of(course.house, "heat")
-    return once * goes_of(course, heat) * course.piece.copies
+    goes, copies = goes_of(course, heat), course.piece.copies
+    if rehearsed_s:
+        return _half_minutes(rehearsed_s) * goes * copies
+    bodies = bodies_alike(course, heat) * copies
+    return goes * minutes_of(course.house, "heat", bodies, grams=_body_g(course, heat) * bodies)
 
 
 def goes_of(course: Course, heat: Heat) -> int:
@@ -146,6 +150,17 @@ def _all_seconds(known: RehearsedHeat) -> float | None:
     if known.seconds_likely is None:
         return None
     return known.seconds_likely + (known.bodies - 1) * (known.seconds_next or known.seconds_likely)
+
+
+def _body_g(course: Course, heat: Heat) -> float:
+    """Give what one body of a heat weighs, g: of parts that nobody tells apart, each of which is as many as there are bodies."""
+    bodies = bodies_alike(course, heat)
+    parts = [(part_of(course.piece, base_id(node)), "#" in node) for node in heat.body]
+    masses = [
+        (mass_g(part.form, metal_of(course.piece, part.id)) or 0.0) * (1 if single else part.count / bodies)
+        for part, single in parts
+    ]
+    return sum(masses)
 
 
 def _half_minutes(seconds: float) -> float:

@@ -16,7 +16,7 @@ from ..piece import House, Piece, StepKind, Work, WorkKind, base_id, part_of
 
 
 class Pace(BaseModel):
-    """The minutes of a kind of work: `once`, for `each` single part, and for each mm cut; `why` in a line."""
+    """The minutes of a kind of work: `once`, for `each` single part, for each mm cut and each g heated; `why` in a line."""
 
     model_config = ConfigDict(frozen=True)
 
@@ -24,6 +24,7 @@ class Pace(BaseModel):
     once: float
     each: float
     per_mm: float
+    per_g: float
     why: str
 
 
@@ -35,16 +36,21 @@ def paces() -> dict[str, Pace]:
     return {row["kind"]: Pace.model_validate(row) for row in rows}
 
 
-def minutes_of(house: House, kind: WorkKind | StepKind, number: float = 1, cut_mm: float = 0.0) -> float:
-    """Give the minutes of a kind of step done on so many single things, with so many mm cut on all of them.
+def minutes_of(
+    house: House, kind: WorkKind | StepKind, number: float = 1, cut_mm: float = 0.0, grams: float = 0.0
+) -> float:
+    """Give the minutes of a kind of step done on so many single things, with so many mm cut on all of them, or so many g heated.
+
+    Minutes of the house stand for those of each thing and its grams.
 
     >>> from eskel_core.piece import House
     >>> minutes_of(House(), "drill", 4)
     4.0
     """
     pace = paces()[kind]
-    each = house.minutes.get(kind, pace.each)
-    return round(pace.once + each * number + pace.per_mm * cut_mm, 1)
+    each = house.minutes.get(kind)
+    single = pace.each * number + pace.per_g * grams if each is None else each * number
+    return round(pace.once + single + pace.per_mm * cut_mm, 1)
 
 
 def minutes_of_work(piece: Piece, house: House, work: Work) -> float:

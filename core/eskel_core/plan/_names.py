@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
+from ..metals import Solder
 from ..piece import base_id, part_of
 from ..rules import Course, Heat
 
+_GRADE_WORDS = {"it": "enamelling", "extra-easy": "extra easy"}
 _NUMBERS = [
     "none",
     "one",
@@ -82,3 +86,30 @@ def bodies_alike(course: Course, heat: Heat) -> int:
         )
     }
     return counts.pop() if len(counts) == 1 else 1
+
+
+def grade_named(solder: Solder, at_hand: Iterable[Solder]) -> str:
+    """Name a solder as short as it can be: by its bare grade, where that says which.
+
+    >>> from eskel_core.metals import solders
+    >>> grade_named(solders()["us-extra-easy"], [])
+    'extra easy'
+    """
+    named = solder_in_words(solder, at_hand)
+    return named if solder.grade == "it" else named.removesuffix(" solder")
+
+
+def solder_in_words(solder: Solder, at_hand: Iterable[Solder]) -> str:
+    """Name a solder by its grade, and whole where another of that grade is at hand.
+
+    >>> from eskel_core.metals import solders
+    >>> us, uk = solders()["us-hard"], solders()["uk-hard"]
+    >>> solder_in_words(us, [us]), solder_in_words(us, [us, uk])
+    ('hard solder', 'hard silver solder, US')
+    """
+    if solder.family == "copper":
+        return "copper-phosphorus rod"
+    grade = _GRADE_WORDS.get(solder.grade, solder.grade)
+    if any(one.grade == solder.grade and one.id != solder.id for one in at_hand):
+        return f"{grade} silver solder, {solder.family.upper()}"
+    return f"{grade} solder"

@@ -21,7 +21,7 @@ from ..rules import (
 )
 from ..search import Problem
 from ..units import celsius
-from ._names import in_words
+from ._names import grade_named, in_words
 from ._types import RuledOut, Why
 
 
@@ -70,7 +70,7 @@ def _stock(problem: Problem) -> list[Solder]:
 
 
 def _grade(problem: Problem, solder: Solder, out: list[RuledOut]) -> str:
-    name = solder.name.lower()
+    name = grade_named(solder, _stock(problem))
     flows = {one.id: one.flow_c for one in _stock(problem)}
     policy_softest = problem.house.grade_policy == "easiest-that-serves"
     beyond = [
@@ -81,14 +81,14 @@ def _grade(problem: Problem, solder: Solder, out: list[RuledOut]) -> str:
         and "take to" not in one.reason
     ]
     if not beyond:
-        return f"{name.capitalize()}: the {'easiest' if policy_softest else 'hardest'} at hand that suits."
+        return f"{name[0].upper()}{name[1:]}: the {'easiest' if policy_softest else 'hardest'} at hand that suits."
     nearest = beyond[0] if policy_softest else beyond[-1]
-    return f"{name.capitalize()}, since {_name(problem, nearest.solder)} {nearest.reason}."
+    return f"{name[0].upper()}{name[1:]}, since {_name(problem, nearest.solder)} {nearest.reason}."
 
 
 def _name(problem: Problem, solder: str) -> str:
-    grade = next(one for one in _stock(problem) if one.id == solder)
-    return "enamelling solder" if grade.grade == "it" else grade.name.lower()
+    stock = _stock(problem)
+    return grade_named(next(one for one in stock if one.id == solder), stock)
 
 
 _FAMILY = "is of the family that the house does not use"

@@ -10,7 +10,7 @@ from ..rules import Course, Heat, Purpose, capacity_near_j_k, is_local
 from ..units import celsius
 from ._amounts import say_amount
 from ._course import heat_from
-from ._names import bodies_alike, each_of, in_words, names_of, with_each
+from ._names import bodies_alike, each_of, in_words, names_of, solder_in_words, with_each
 from ._types import Check, HeatJoin, Sign
 from ._work_words import work_lines
 
@@ -64,22 +64,11 @@ def fit_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...], flux: str
     return tuple(lines)
 
 
-_GRADE_WORDS = {"it": "enamelling", "extra-easy": "extra easy"}
-
-
 def _solder(course: Course, joins: tuple[HeatJoin, ...]) -> str:
-    """Name the solder of a heat: by its grade, and whole where another of that grade is at hand."""
-    name = joins[0].solder if joins else None
-    solder = solders().get(name or "")
-    if solder is None:
-        return "solder"
-    if solder.family == "copper":
-        return "copper-phosphorus rod"
-    grade = _GRADE_WORDS.get(solder.grade, solder.grade)
+    """Name the solder of a heat, whole where another of its grade is at hand."""
+    solder = solders().get((joins[0].solder if joins else None) or "")
     at_hand = [] if course.bench is None else [one for one, _ in stocked_solders(course.bench)]
-    if any(one.grade == solder.grade and one.id != solder.id for one in at_hand):
-        return f"{grade} silver solder, {solder.family.upper()}"
-    return f"{grade} solder"
+    return "solder" if solder is None else solder_in_words(solder, at_hand)
 
 
 def _join(course: Course, name: str) -> Join:

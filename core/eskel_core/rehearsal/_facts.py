@@ -20,6 +20,7 @@ from ..piece import (
     base_id,
     metal_of,
     pairs_of,
+    part_of,
     piece_object,
     resolve_bench,
 )
@@ -125,11 +126,12 @@ def facts_of(piece: Piece, plan: Plan, heat_no: int) -> HeatFacts:
     nodes = _nodes(piece, known, step, making, made)
     inside = tuple(name for name in made if known.joins[name].nodes & nodes)
     reach, melts = _temperatures(piece, step, nodes)
-    # What is melted is one charge.
-    bodies = (nodes,) if step.purpose == "melt" else _alike(piece, nodes, {*inside, *making})
+    purpose: Purpose = "ball" if _are_grains(piece, step) else step.purpose
+    # What is melted to be poured is one charge.
+    bodies = (nodes,) if purpose == "melt" else _alike(piece, nodes, {*inside, *making})
     return HeatFacts(
         heat_no=heat_no,
-        purpose=step.purpose,
+        purpose=purpose,
         nodes=bodies[0],
         making=making,
         solders=tuple(join.solder for join in step.joins if join.solder),
@@ -147,6 +149,16 @@ def facts_of(piece: Piece, plan: Plan, heat_no: int) -> HeatFacts:
         heat_from=next((one.heat_from for one in own if one.heat_from), None),
         flux=next((one.flux for one in own if one.flux), None),
         bodies=len(bodies),
+    )
+
+
+def _are_grains(piece: Piece, step: HeatStep) -> bool:
+    """Say whether what is melted are loose grains, each drawn up for itself, and no charge."""
+    work = next((one for one in piece.work if one.id == step.work), None)
+    return (
+        step.purpose == "melt"
+        and work is not None
+        and all(part_of(piece, base_id(one)).form.kind == "ball" for one in work.parts)
     )
 
 
@@ -224,7 +236,7 @@ def _temperatures(
             part: metal.liquidus_c + 4 if part in own else metal.solidus_c for part, metal in alloys.items()
         }
         return {one.join: step.working_c for one in step.joins}, melts
-    over = SUPERHEAT_C if step.purpose == "melt" else 0.0
+    over = SUPERHEAT_C if step.purpose == "melt" and not _are_grains(piece, step) else 0.0
     return {part: metal.liquidus_c + over for part, metal in alloys.items()}, {}
 
 

@@ -230,7 +230,7 @@ def gathered_line(how: Gathered | None) -> str:
         return f"It is reckoned as wound into a coil about {length(how.across_mm, 0)} across, as long wire is annealed."
     if how.how == "melt":
         return f"It is reckoned as one charge in a crucible, about {length(how.across_mm, 0)} across when it has run together, {difference(SUPERHEAT_C)} over its liquidus to be poured."
-    return f"It is reckoned as one charge, about {length(how.across_mm, 0)} across when it has run together."
+    return f"It is reckoned lying loose, a ball of about {length(how.across_mm, 1)} when it has drawn up."
 
 
 def next_line(bodies: int, following: NextOnes | None) -> str:

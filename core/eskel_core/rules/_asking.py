@@ -24,6 +24,8 @@ from ._course import Course, Heat
 from ._temperatures import State, shield_c, state_at
 
 _NEAR_MM = 10.0
+# So thick a part may crack in water: the rule `quench-crack`.
+THICK_MM = 3.0
 
 
 def join_of(course: Course, name: str) -> Join:

@@ -2,7 +2,12 @@
 
 from __future__ import annotations
 
+import csv
+import math
 from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+from importlib.resources import files
 from itertools import pairwise
 
 from ..piece import Work, base_id
@@ -35,19 +40,46 @@ def wet_on_steel(course: Course) -> Iterator[Finding]:
         yield Finding("wet-on-steel", tuple(work.id for work in wet), text, work=wet[0].id)
 
 
+@dataclass(frozen=True)
+class Stage:
+    """A finishing stage by name: as what grit it leaves the surface, and after which grit it is used at the earliest."""
+
+    name: str
+    grit: int
+    after_grit: int
+
+
 @speaks("grit-skipped")
 def grit_skipped(course: Course) -> Iterator[Finding]:
-    """`grit-skipped`: a finishing stage told as a number is more than twice as fine as the one before."""
-    by_part: dict[tuple[str, ...], list[Work]] = {}
+    """`grit-skipped`: a finishing stage is more than twice as fine as the one before; a compound by name comes too early."""
+    by_part: dict[tuple[str, ...], list[tuple[Work, Stage]]] = {}
     for work in course.piece.work:
-        if work.kind == "finish" and isinstance(work.stage, int):
-            by_part.setdefault(tuple(sorted(set(map(base_id, work.parts)))), []).append(work)
+        stage = stage_of(work.stage) if work.kind == "finish" else None
+        if stage is not None:
+            by_part.setdefault(tuple(sorted(set(map(base_id, work.parts)))), []).append((work, stage))
     for stages in by_part.values():
-        for before, after in pairwise(stages):
-            coarse, fine = int(before.stage or 1), int(after.stage or 1)
-            if fine > FINER_AT_MOST * coarse:
-                text = f"From {coarse} to {fine} is more than twice as fine: the scratches of {coarse} stay."
+        for (before, coarse), (after, fine) in pairwise(stages):
+            if coarse.grit < fine.after_grit:
+                text = f"From {coarse.name} to {fine.name}: the scratches of {coarse.name} stay."
                 yield Finding("grit-skipped", (before.id, after.id), text, work=after.id)
+
+
+def stage_of(told: str | int | None) -> Stage | None:
+    """Give a finishing stage as it was told: a grit by its number, a compound by its name; None for one that nobody knows."""
+    if told is None:
+        return None
+    text = str(told).strip().lower()
+    number = text.removesuffix(" grit")
+    if number.isdigit():
+        return Stage(number, int(number), math.ceil(int(number) / FINER_AT_MOST))
+    return next((stage for name, stage in _stages().items() if name in text), None)
+
+
+@lru_cache(maxsize=1)
+def _stages() -> dict[str, Stage]:
+    text = (files("eskel_core") / "data" / "finish_stages.csv").read_text(encoding="utf-8")
+    rows = csv.DictReader(text.splitlines())
+    return {row["stage"]: Stage(row["stage"], int(row["grit"]), int(row["after_grit"])) for row in rows}
 
 
 @speaks("seal-last")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 
 from ..metals import Metal, Solder
-from ..piece import Part, base_id, contact_at, mass_g, metal_of, part_of, stocked_solders
+from ..piece import Join, Part, base_id, contact_at, mass_g, metal_of, part_of, stocked_solders
 from ..units import celsius, grams, length
 from ._asking import (
     join_of,
@@ -78,13 +78,20 @@ def shows(course: Course) -> Iterator[Finding]:
             join = join_of(course, name)
             metals = [metal_of(course.piece, end) for end in join.between]
             coloured = [metal for metal in metals if metal and metal.family != "silver"]
-            if join.visible and coloured and heat.filler.solder and heat.filler.solder.silver_ppt > 0:
+            seen = join.visible and join.face != "inside" and not _coloured_over(course, join)
+            if seen and coloured and heat.filler.solder and heat.filler.solder.silver_ppt > 0:
                 yield Finding(
                     "solder-shows",
                     (name,),
                     f"Silver solder shows as a white line on {coloured[0].name.lower()} at {join.title}.",
                     heat.number,
                 )
+
+
+def _coloured_over(course: Course, join: Join) -> bool:
+    """Say whether the parts of a join are darkened, which covers the line of its solder."""
+    parts = {base_id(end) for end in join.between}
+    return any(work.kind == "darken" and parts <= set(map(base_id, work.parts)) for work in course.piece.work)
 
 
 @speaks("bought-in-last")

@@ -70,12 +70,15 @@ def _moved(join: Join) -> Join:
 
 def cost_in_words(best: tuple[ObjectiveValue, ...], found: tuple[ObjectiveValue, ...]) -> str:
     """Say by how much one plan falls short of another, in the order of preference; empty where it does not."""
-    told = []
+    losses: list[str] = []
+    gains: list[str] = []
     for one, other in zip(best, found, strict=True):
         difference = round(other.value - one.value)
         if difference:
-            told.append(_in_words(one.name, difference))
-    return ", ".join(told)
+            # What differs first is a loss: the best is the best. After it more is worse, but of flow points.
+            gain = bool(losses) and (difference > 0) == (one.name in LARGEST)
+            (gains if gain else losses).append(_in_words(one.name, difference))
+    return ", ".join(losses) + (f", though {' and '.join(gains)}" if gains else "")
 
 
 def is_as_good(best: tuple[ObjectiveValue, ...], found: tuple[ObjectiveValue, ...]) -> bool:

@@ -16,6 +16,7 @@ from ..metals import (
     pickles,
 )
 from ..pot import Scale, pickle_minutes
+from ..rules import THICK_MM
 from ..units import about
 from ._base import (
     Calculator,
@@ -33,7 +34,6 @@ from ._base import (
 )
 from ._sketch import bar, box, label, sketch
 
-THICK_MM = 3.0
 HOLD_S_PER_MM, SHORTEST_HOLD_S = 10.0, 5.0
 SPENT_FROM_PCT = 80.0
 

@@ -61,7 +61,7 @@ RINGS = (
         work_of(
             [
                 strip("bezel", 3.2, 0.35, 44, FINE),
-                disc("base", 15, 0.8),
+                disc("base", 15, 0.8, rough=disc("base", 17, 0.8)["form"]),
                 half_round("shank", 3.2, 1.7, 56),
                 stone("cabochon"),
             ],

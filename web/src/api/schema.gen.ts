@@ -975,7 +975,7 @@ export interface components {
         };
         /**
          * Pace
-         * @description The minutes of a kind of work: `once`, for `each` single part, and for each mm cut; `why` in a line.
+         * @description The minutes of a kind of work: `once`, for `each` single part, for each mm cut and each g heated; `why` in a line.
          */
         Pace: {
             /** Kind */
@@ -986,6 +986,8 @@ export interface components {
             each: number;
             /** Per Mm */
             per_mm: number;
+            /** Per G */
+            per_g: number;
             /** Why */
             why: string;
         };
