@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import json
 from datetime import datetime, timedelta
 from typing import Any
 
 import pytest
 
 from eskel_server.runs.models import Run, StepRecord
+from tests.core.pieces import EXAMPLES
 from tests.server.conftest import Caller
 
 pytestmark = pytest.mark.django_db
@@ -385,3 +387,25 @@ def test_a_run_against_a_stop_begins_when_each_is_confirmed(call: Caller, lanter
     one = {"code": stop["code"], "step": stop["step"]}
     assert call.post("/runs", piece=lantern["id"], confirmed=[one | {"step": 1}])[0] == 409
     assert call.post("/runs", piece=lantern["id"], confirmed=[one])[0] == 201
+
+
+def test_what_is_alike_is_counted_and_kept(workshop: Any, call: Caller) -> None:
+    """Five links closed one after another; the count outlives the page and goes no further than there are."""
+    document = json.loads(next(path for path in EXAMPLES if "toggle" in path.name).read_text())
+    status, made = call.post("/pieces", name="Links")
+    assert status == 201
+    status, view = call.put(
+        f"/pieces/{made['id']}", revision=made["revision"], document=document, what="links"
+    )
+    assert status == 200, view
+    run = call.post("/runs", piece=made["id"])[1]
+    at = next(step["n"] for step in view["plan"]["steps"] if step["alike"] == 5)
+    assert call.post(f"/runs/{run['id']}/tally", at=at, done=1)[0] == 409
+    while run["position"] < at:
+        run = on(call, run, skipped=run["step"]["kind"] == "heat")
+    counted = call.post(f"/runs/{run['id']}/tally", at=at, done=3)[1]
+    assert counted["records"][-1]["tally"] == 3
+    assert call.get(f"/runs/{run['id']}")[1]["records"][-1]["tally"] == 3
+    status, answer = call.post(f"/runs/{run['id']}/tally", at=at, done=6)
+    assert (status, answer["faults"][0]["path"]) == (409, "done")
+    assert call.post(f"/runs/{run['id']}/tally", at=at, done=2)[1]["records"][-1]["tally"] == 2

@@ -62,7 +62,10 @@ def prepare(script: Script, heat: Heat) -> None:
     named = fluxes()[own].name if own != (script.bench.flux or "white-paste") else ""
     lines = fit_lines(script.course, heat, joins, named)
     parts = parts_of_heat(script.course, heat)
-    script.steps.append(PrepareStep(n=script.next_n, parts=parts, minutes=minutes, **said(*lines)))
+    alike = bodies_alike(course, heat) * course.piece.copies
+    script.steps.append(
+        PrepareStep(n=script.next_n, parts=parts, minutes=minutes, alike=alike, **said(*lines))
+    )
 
 
 def heat_step(script: Script, heat: Heat) -> None:
@@ -83,6 +86,7 @@ def heat_step(script: Script, heat: Heat) -> None:
             n=script.next_n,
             parts=parts_of_heat(course, heat),
             minutes=_heat_minutes(course, heat, all_s),
+            alike=bodies_alike(course, heat) * course.piece.copies,
             heat_no=heat.number,
             round=heat.round,
             purpose=heat.filler.purpose,

@@ -6,6 +6,7 @@ from ..piece import Bench, Work, WorkKind
 from ..rules import Course
 from ._course import vents_to_put_in
 from ._minutes import minutes_of, minutes_of_work
+from ._names import alike_of
 from ._types import Step, WorkStep, said
 from ._work_words import work_lines
 
@@ -48,6 +49,7 @@ def add_work(
                 "work_kind": kind,
                 "put_in": put_in,
                 "minutes": minutes,
+                "alike": alike_of(course, parts),
             }
         )
     )

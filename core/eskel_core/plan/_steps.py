@@ -102,7 +102,15 @@ def _cold_join(script: Script, join: Join) -> None:
     text = cold_line(script.course, join)
     many = script.course.anatomy.joins[join.id].places * script.course.piece.copies
     minutes = minutes_of(script.course.house, "cold", many)
-    script.steps.append(PrepareStep(n=script.next_n, parts=join.between, text=text, minutes=minutes))
+    script.steps.append(
+        PrepareStep(
+            n=script.next_n,
+            parts=join.between,
+            text=text,
+            minutes=minutes,
+            alike=alike_of(script.course, join.between),
+        )
+    )
 
 
 def _vent(script: Script, heat: Heat) -> None:

@@ -94,11 +94,14 @@ class Check(Shown):
 
 
 class _Step(Shown):
+    """A step; `alike` says how many alike it is done on, one after another."""
+
     n: int
     parts: tuple[str, ...]
     text: str
     lines: tuple[str, ...] = ()
     minutes: float
+    alike: int = 1
 
     @model_validator(mode="before")
     @classmethod

@@ -15,7 +15,7 @@ from eskel_server.accounts import Clash
 from eskel_server.pieces import document_of, plan_of
 
 from .models import ForetoldHeat, NoteRecord, OutcomeRecord, Run, SignRecord, StayRecord, StepRecord
-from .queries import LIT, marked, record_of, step_of
+from .queries import LIT, marked, plan_of_run, record_of, step_of
 
 if TYPE_CHECKING:
     from eskel_server.pieces import PieceRow
@@ -130,6 +130,20 @@ def take_back_sign(run: Run, at: int) -> Run:
     if last is not None:
         last.taken_back_at = timezone.now()
         last.save(update_fields=["taken_back_at"])
+    return run
+
+
+@transaction.atomic
+def write_tally(run: Run, at: int, done: int) -> Run:
+    """Record how many of what is alike in a step are done; a step that was entered, also after it."""
+    record = run.records.select_for_update().filter(n=at).first()
+    if record is None:
+        raise Clash("step", at, "a tally is of a step that was entered", "Choose one of those.")
+    alike = plan_of_run(run).steps[at - 1].alike
+    if done > alike:
+        raise Clash("done", done, f"there are {alike} alike in this step", f"Count up to {alike}.")
+    record.tally = done
+    record.save(update_fields=["tally"])
     return run
 
 

@@ -22,6 +22,7 @@ from .actions import (
     take_back_outcome,
     take_back_sign,
     write_note,
+    write_tally,
 )
 from .models import Run
 from .queries import marked, run_of, runs_of
@@ -70,6 +71,12 @@ class SignOf(AtStep):
     """A sign that is seen: 0 that the flame is lit, else that of so many stages of the heat's programme."""
 
     stage: int = Field(ge=0, le=100)
+
+
+class TallyOf(AtStep):
+    """How many of what is alike are done."""
+
+    done: int = Field(ge=0, le=100_000)
 
 
 class NoteOn(AtStep):
@@ -125,6 +132,12 @@ def outcome(request: HttpRequest, key: int, said: OutcomeOf) -> RunView:
 def outcome_back(request: HttpRequest, key: int, step: AtStep) -> RunView:
     """Take the last outcome back."""
     return view_of(take_back_outcome(run_of(key), step.at))
+
+
+@router.post("/runs/{int:key}/tally", response=ANSWERS, operation_id="writeTally", by_alias=True)
+def tally(request: HttpRequest, key: int, counted: TallyOf) -> RunView:
+    """Record how many of what is alike are done."""
+    return view_of(write_tally(run_of(key), counted.at, counted.done))
 
 
 @router.post("/runs/{int:key}/sign", response=ANSWERS, operation_id="pressSign", by_alias=True)

@@ -46,7 +46,7 @@ class Run(models.Model):
 
 
 class StepRecord(models.Model):
-    """A step that was entered: when first, until when, what the timer says, and what is noted of it."""
+    """A step that was entered: when first, until when, what the timer says, what is noted of it, how many of what is alike are done."""
 
     run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="records")
     n = models.PositiveIntegerField()
@@ -56,6 +56,7 @@ class StepRecord(models.Model):
     due_high = models.DateTimeField(null=True)
     skipped = models.BooleanField(default=False)
     note = models.TextField(default="", blank=True)
+    tally = models.PositiveIntegerField(default=0)
 
     class Meta:
         ordering = ("n",)

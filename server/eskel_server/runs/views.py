@@ -46,6 +46,7 @@ class RecordView(Schema):
     due_high: datetime | None
     skipped: bool
     note: str
+    tally: int
     outcomes: list[OutcomeView]
 
 
@@ -182,6 +183,7 @@ def _record(plan: Plan, record: StepRecord) -> RecordView:
         due_high=record.due_high,
         skipped=record.skipped,
         note=record.note,
+        tally=record.tally,
         outcomes=[
             OutcomeView(
                 join=one.join,

@@ -177,6 +177,10 @@ export const pressSign = (run: RunView, stage: number) =>
 export const takeBackSign = (run: RunView) =>
   post("/api/runs/{key}/sign/back", { ...inRun(run), body: { at: run.position } });
 
+/** How many of what is alike in a step are done. */
+export const writeTally = (run: RunView, at: number, done: number) =>
+  post("/api/runs/{key}/tally", { ...inRun(run), body: { at, done } });
+
 /** Write a note; `was` is the one that the writer saw, so that one written elsewhere meanwhile is kept beside it. */
 export const writeNote = (run: RunView, at: number, note: string, was: string) =>
   post("/api/runs/{key}/note", { ...inRun(run), body: { at, note, was } });

@@ -580,6 +580,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{key}/tally": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tally
+         * @description Record how many of what is alike are done.
+         */
+        post: operations["writeTally"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{key}/sign": {
         parameters: {
             query?: never;
@@ -2190,6 +2210,11 @@ export interface components {
             /** Minutes */
             minutes: number;
             /**
+             * Alike
+             * @default 1
+             */
+            alike: number;
+            /**
              * Round
              * @default 0
              */
@@ -2290,6 +2315,11 @@ export interface components {
             /** Minutes */
             minutes: number;
             /**
+             * Alike
+             * @default 1
+             */
+            alike: number;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -2373,6 +2403,11 @@ export interface components {
             lines: string[];
             /** Minutes */
             minutes: number;
+            /**
+             * Alike
+             * @default 1
+             */
+            alike: number;
             /**
              * Round
              * @default 0
@@ -2644,6 +2679,11 @@ export interface components {
             /** Minutes */
             minutes: number;
             /**
+             * Alike
+             * @default 1
+             */
+            alike: number;
+            /**
              * Round
              * @default 0
              */
@@ -2870,6 +2910,11 @@ export interface components {
             lines: string[];
             /** Minutes */
             minutes: number;
+            /**
+             * Alike
+             * @default 1
+             */
+            alike: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3240,6 +3285,11 @@ export interface components {
             lines: string[];
             /** Minutes */
             minutes: number;
+            /**
+             * Alike
+             * @default 1
+             */
+            alike: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4044,6 +4094,8 @@ export interface components {
             skipped: boolean;
             /** Note */
             note: string;
+            /** Tally */
+            tally: number;
             /** Outcomes */
             outcomes: components["schemas"]["OutcomeView"][];
         };
@@ -4167,6 +4219,16 @@ export interface components {
              * @enum {string}
              */
             outcome: "flowed" | "short" | "did-not-flow" | "flooded" | "moved" | "opened-another" | "melted";
+        };
+        /**
+         * TallyOf
+         * @description How many of what is alike are done.
+         */
+        TallyOf: {
+            /** At */
+            at: number;
+            /** Done */
+            done: number;
         };
         /**
          * SignOf
@@ -6361,6 +6423,68 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["AtStep"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    writeTally: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TallyOf"];
             };
         };
         responses: {

@@ -22,6 +22,7 @@ import { useKeys } from "../shell/keys";
 import { awaited, FlameClock, SignKey, StageList, stagesOf } from "./Stages";
 import { BigNumber, Details, Progress, pictureOf } from "./StepFace";
 import { NoteLine, Onward, Outcomes } from "./StepKeys";
+import { Tally } from "./Tally";
 import { useActions } from "./useActions";
 import { outcomeFor, titleOfStep } from "./words";
 
@@ -107,7 +108,7 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
   return (
     <div className="flex h-full flex-col px-10 pt-5 pb-4">
       <Progress run={run} onStop={() => setStopping(true)} onLeave={() => void go({ to: "/work" })} />
-      <StepTold run={run} asOf={asOf} />
+      <StepTold run={run} asOf={asOf} take={doing.take} />
       {doing.away && (
         <p role="status" className="text-[17px] text-warn">
           Eskel does not answer; it is tried again until it does.
@@ -192,7 +193,7 @@ function useDoing(run: RunView) {
 }
 
 /** The step as it is read out: its words, what to take care of, its figure, the piece. */
-function StepTold({ run, asOf }: { run: RunView; asOf: number }) {
+function StepTold({ run, asOf, take }: { run: RunView; asOf: number; take: Doing["take"] }) {
   const { step } = run;
   const led = stagesOf(run);
   const [first, ...others] = step.lines?.length ? step.lines : [step.text];
@@ -222,15 +223,17 @@ function StepTold({ run, asOf }: { run: RunView; asOf: number }) {
             {sentence}
           </p>
         ))}
+        {/* What is seen comes first: a caution is read before the flame is lit, a sign while it burns. */}
+        {led ? <StageList {...led} /> : <Details run={run} />}
         <div className="mt-3 max-w-3xl text-[18px]">
           {run.cautions.map((caution) => (
             <CautionText key={`${caution.code}-${caution.about.join()}`} caution={caution} />
           ))}
         </div>
-        {led ? <StageList {...led} /> : <Details run={run} />}
       </div>
       <div className="min-w-0 text-right">
         {led ? <FlameClock run={run} flame={led.flame} asOf={asOf} /> : <BigNumber run={run} asOf={asOf} />}
+        <Tally key={run.position} run={run} take={take} />
         {step.parts.length > 0 && (
           <div className="mt-6 ml-auto h-60 w-full">
             <PictureView picture={pictureOf(run)} size={[330, 224]} />

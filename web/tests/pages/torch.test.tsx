@@ -107,6 +107,46 @@ describe("a step at the torch", () => {
   });
 });
 
+describe("what is alike at the torch", () => {
+  const five = (tally: number): RunView => ({
+    ...WORK,
+    step: { ...WORK.step, alike: 5 },
+    records: WORK.records.map((one) => (one.n === WORK.position ? { ...one, tally } : one)),
+  });
+
+  it("is counted by a key, every press is kept, and no further than there are", async () => {
+    let kept = 3;
+    serve({
+      "GET /api/runs/1": five(3),
+      "POST /api/runs/1/tally": (asked: Asked) => {
+        kept = (asked.body as { done: number }).done;
+        return five(kept);
+      },
+    });
+    openAt("/run/1");
+    const tally = within(await screen.findByRole("group", { name: "Done of those alike" }));
+    expect(tally.getByRole("status").textContent).toBe("3 of 5");
+    press("t");
+    press("t");
+    press("t");
+    expect(tally.getByRole("status").textContent).toBe("5 of 5");
+    await waitFor(() => expect(askedFor("POST /api/runs/1/tally")).toHaveLength(2));
+    expect(askedFor("POST /api/runs/1/tally").map((one) => one.body)).toEqual([
+      { at: WORK.position, done: 4 },
+      { at: WORK.position, done: 5 },
+    ]);
+    await user.click(tally.getByRole("button", { name: "One less" }));
+    await waitFor(() => expect(kept).toBe(4));
+  });
+
+  it("has no tally where there is one", async () => {
+    serve({ "GET /api/runs/1": WORK });
+    openAt("/run/1");
+    await screen.findByText(/^step \d+ of 15$/);
+    expect(screen.queryByRole("group", { name: "Done of those alike" })).toBeNull();
+  });
+});
+
 describe("a note at the torch", () => {
   it("is written by n, and the step stays; what is typed is no key", async () => {
     serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/note": WORK });
