@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Literal
 
 from ..rules import ALL_LIES
 from ..solver import Answer, Effort, Term
@@ -26,8 +27,8 @@ from ._objectives import (
 )
 from ._problem import Problem, longest_chain
 
-# The shares of what is left of the effort that the first two stages may take.
-_OF_HEATS, _OF_ROUNDS = 0.5, 0.6
+# The shares of what is left of the effort that the stages before the last may take.
+_OF_HEATS, _OF_ROUNDS, _OF_DISTURBING = 0.5, 0.5, 0.7
 
 
 @dataclass(frozen=True)
@@ -42,6 +43,11 @@ class Levelled:
     values: tuple[int, ...] = ()
     bounds: dict[str, int] | None = None
     none: bool = False
+
+    @property
+    def heats(self) -> int:
+        """How many heats the solution takes."""
+        return 0 if self.batches is None else len(self.batches.all)
 
     @property
     def rounds(self) -> int:
@@ -70,25 +76,29 @@ class LevelSearch:
     def best(self, effort: Effort) -> Levelled:
         """Find the best by all objectives in order, as far as the effort goes.
 
-        Heats first; then rounds and what disturbs earlier joins in one sum, in so many heats; then what follows from the
-        solders. Where a stage is not proven its best stands, and nothing is claimed of those after it.
+        Heats first; then rounds, in so many heats; what disturbs earlier joins; what follows from the solders. Where a
+        stage is not proven its best stands, and nothing is claimed of those after it.
         """
         found, answer = self._least(self.sums[HEATS], effort, None, _OF_HEATS)
         if found is None:
             return Levelled(none=answer.proven)
         bounds, proven = {HEATS: max(1, answer.bound)}, answer.proven
-        self._keep(self.sums[HEATS], found.values, proven=proven)
+        # A circle that a solution overlooks makes its heats more than the sum says.
+        self.levels.model.at_most(self.sums[HEATS], found.heats)
+        if proven:
+            self.levels.model.at_least(self.sums[HEATS], found.heats)
         self._count_rounds(found.rounds)
-        calm: tuple[list[Term], tuple[str, ...]] = (
-            weighted_sum([self.levels.rounds, self._calm]),
-            (ROUNDS, *DISTURBING),
+        stages: tuple[tuple[list[Term], tuple[str, ...], float], ...] = (
+            (self.levels.rounds, (ROUNDS,), _OF_ROUNDS),
+            (self._calm, DISTURBING, _OF_DISTURBING),
+            (self._flows, OF_SOLDERS, 1.0),
         )
-        for (terms, group), share in ((calm, _OF_ROUNDS), ((self._flows, OF_SOLDERS), 1.0)):
+        for terms, group, share in stages:
             more, answer = self._least(terms, effort, found.values, share)
             if more is None:
                 break
             found, proven = more, proven and answer.proven
-            self._keep(terms, found.values, proven=False)
+            self._keep(terms, found.values, proven=answer.proven)
             if proven:
                 bounds |= {name: value_of(self.sums[name], found.values) for name in group}
         return replace(found, bounds=bounds)
@@ -131,19 +141,29 @@ class LevelSearch:
     ) -> tuple[Levelled | None, Answer]:
         """Find the least sum whose batches hold together, cutting off what does not, with a share of the effort."""
         ends = effort.left * (1 - share)
+        sound: tuple[Levelled | None, Answer] | None = None
+        bound = 0
         while True:
             answer = self.levels.model.minimise(terms, effort, hint, most=max(0.0, effort.left - ends))
             if answer.values is None:
-                return None, answer
+                return (None, answer) if sound is None or answer.proven else sound
+            bound = max(bound, answer.bound)
             batches = batches_of(self.levels, answer.values)
-            if not self._cut(batches, answer.values):
+            cut = self._cut(batches, answer.values)
+            if not cut:
                 return Levelled(batches, answer.values), answer
+            if cut == "circles" and hint is None:
+                sound = Levelled(batches, answer.values), replace(answer, proven=False, bound=bound)
+            if answer.proven:
+                # What is cut off makes no sum smaller: the next search ends when it comes to this.
+                self.levels.model.at_least(terms, answer.bound)
             hint = answer.values
 
-    def _cut(self, batches: Batches, values: tuple[int, ...]) -> bool:
-        """Cut off what a solution overlooks; say whether there was anything."""
+    def _cut(self, batches: Batches, values: tuple[int, ...]) -> Literal["", "circles", "heats"]:
+        """Cut off what a solution overlooks; say whether it was circles alone, or heats that cannot be."""
         cuts = sorted(cuts_of(batches), key=lambda one: (sorted(one.at), sorted(one.by)))
         for one in cuts:
             add_cut(self.levels, one)
         apart = not cuts and bring_together(batches)
-        return cut_circles(self.levels, values) or bool(cuts) or apart
+        circles = cut_circles(self.levels, values)
+        return "heats" if cuts or apart else "circles" if circles else ""

@@ -8,7 +8,7 @@ round is as late as the longest chain of heats that must come before it: by the 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from itertools import pairwise
 
 from ..solver import Term, no
@@ -16,6 +16,9 @@ from ._graph import nearest_first, way_back
 from ._levels import Levels, Tree
 from ._one_body import Pair, beyond_ties
 from ._problem import Task
+
+# Of a node, a level and a number of rounds: that there have been more than so many.
+Late = dict[tuple[str, int, int], int]
 
 
 def count_heats(levels: Levels) -> None:
@@ -30,6 +33,7 @@ def count_heats(levels: Levels) -> None:
         near = [node for node in levels.nodes if levels.problem.is_near(filler, node)]
         if near:
             levels.near += _bodies(levels, f, _reached(levels, f, near))
+    _cut(levels, _known_circles(levels))
 
 
 def _bodies(levels: Levels, f: int, lit: dict[str, int]) -> list[Term]:
@@ -120,54 +124,120 @@ def _room(levels: Levels, f: int, body: frozenset[str], terms: list[Term]) -> No
 
 
 def count_rounds(levels: Levels, most: int) -> None:
-    """Count the rounds: at each node how many there have been by a level, the same all over a body in the flame."""
+    """Count the rounds, of which a plan is known that takes so many.
+
+    `late` of a node, a level and a number says that there have been more rounds than that at the node by the level; it is the
+    same all over a body in the flame, and true at least where it must be.
+    """
     model = levels.model
-    last = model.integer(1, most)
-    by: dict[tuple[str, int], int] = {}
+    taken = [model.boolean() for _ in range(most)]
+    for earlier, later in pairwise(taken):
+        model.clause(no(later), earlier)
+    late: Late = {}
     for f in range(len(levels.fillers)):
         for node in levels.nodes:
-            by[node, f] = model.integer(0, most)
-            before: list[Term] = [(-1, by[node, f - 1])] if f else []
-            model.at_least([(1, by[node, f]), *before, (-1, levels.hot[node, f])], 0)
-            model.at_most([(1, by[node, f]), (-1, last)], 0)
+            _rounds_at(levels, (node, f), late, taken)
         for (a, b), made in _made(levels, f).items():
             for one in made:
                 for mine, theirs in ((a, b), (b, a)):
-                    model.at_least(
-                        [(1, by[mine, f]), (-1, by[theirs, f])], 0, [one, levels.hot[a, f], levels.hot[b, f]]
-                    )
-    _rounds_by_orders(levels, by, most)
-    levels.rounds = [(1, last)]
+                    for r in range(most):
+                        model.clause(
+                            no(one), no(levels.hot[theirs, f]), no(late[theirs, f, r]), late[mine, f, r]
+                        )
+    _rounds_by_orders(levels, late, most)
+    levels.rounds = [(1, one) for one in taken]
 
 
-def _rounds_by_orders(levels: Levels, by: dict[tuple[str, int], int], most: int) -> None:
+def _rounds_at(levels: Levels, at: tuple[str, int], late: Late, taken: list[int]) -> None:
+    """Bind how many rounds there have been at a node by a level: as by the one before, and one more where it is in the flame."""
+    model, (node, f), hot = levels.model, at, levels.hot[at]
+    for r, one in enumerate(taken):
+        own = late[node, f, r] = model.boolean()
+        model.clause(no(own), one)
+        if r:
+            model.clause(no(own), late[node, f, r - 1])
+        if f:
+            model.clause(no(late[node, f - 1, r]), own)
+    model.clause(no(hot), late[node, f, 0])
+    if f:
+        for r in range(len(taken) - 1):
+            model.clause(no(late[node, f - 1, r]), no(hot), late[node, f, r + 1])
+        model.clause(no(late[node, f - 1, len(taken) - 1]), no(hot))
+
+
+def _rounds_by_orders(levels: Levels, late: Late, most: int) -> None:
+    """Let what an order puts later have a later round: `after` of a task and a number is as `late` where it is made."""
     model = levels.model
     number = {task.id: t for t, task in enumerate(levels.tasks)}
-    ordered = {number[name] for pair in levels.problem.orders for name in pair}
-    round_of = {t: model.integer(1, most) for t in sorted(ordered)}
-    for t, own in round_of.items():
+    after: dict[tuple[int, int], int] = {}
+    for t in sorted({number[name] for pair in levels.problem.orders for name in pair}):
         node = min(levels.tasks[t].seeds)
-        for f, literal in levels.made_with[t].items():
-            model.between(0, [(1, own), (-1, by[node, f])], 0, [literal])
+        for r in range(most):
+            own = after[t, r] = model.boolean()
+            if r:
+                model.clause(no(own), after[t, r - 1])
+            for f, literal in levels.made_with[t].items():
+                model.clause(no(literal), no(late[node, f, r]), own)
+                model.clause(no(literal), no(own), late[node, f, r])
+        model.clause(after[t, 0])
     for earlier, later in sorted(levels.problem.orders):
-        model.at_least([(1, round_of[number[later]]), (-1, round_of[number[earlier]])], 1)
+        for r in range(most - 1):
+            model.clause(no(after[number[earlier], r]), after[number[later], r + 1])
+        model.clause(no(after[number[earlier], most - 1]))
 
 
 def cut_circles(levels: Levels, values: tuple[int, ...]) -> bool:
-    """Keep ties that are counted from closing a circle, as some do in a solution; say whether there was one."""
-    found = False
-    for tree in levels.trees:
-        for circle in _circles(tree, values):
-            terms: list[Term] = [(1, tree.counted[pair]) for pair in circle]
-            levels.model.at_most(terms, len(circle) - 1)
-            found = True
-    return found
+    """Keep ties that are counted from closing a circle, as some do in a solution, at every level; say whether there was one."""
+    circles = [
+        circle
+        for tree in levels.trees
+        for circle in _circles(pair for pair, literal in tree.counted.items() if values[literal])
+    ]
+    _cut(levels, circles)
+    return bool(circles)
 
 
-def _circles(tree: Tree, values: tuple[int, ...]) -> Iterator[list[Pair]]:
+def _cut(levels: Levels, circles: Iterable[list[Pair]]) -> None:
+    for circle in circles:
+        for tree in levels.trees:
+            if all(pair in tree.counted for pair in circle):
+                levels.model.at_most([(1, tree.counted[pair]) for pair in circle], len(circle) - 1)
+
+
+def _known_circles(levels: Levels) -> Iterator[list[Pair]]:
+    """Give a short circle for each tie that closes one in the whole piece: most of what would be cut off later."""
+    pairs = sorted({pair for tree in levels.trees for pair in tree.counted})
+    around: dict[str, list[tuple[str, None]]] = {}
+    for a, b in pairs:
+        around.setdefault(a, []).append((b, None))
+        around.setdefault(b, []).append((a, None))
+    told: set[frozenset[Pair]] = set()
+    for pair in pairs:
+        circle = _circle_through(pair, around)
+        if circle and frozenset(circle) not in told:
+            told.add(frozenset(circle))
+            yield circle
+
+
+def _circle_through(pair: Pair, around: dict[str, list[tuple[str, None]]]) -> list[Pair]:
+    """Give the shortest circle through a tie; nothing where there is none."""
+    a, b = pair
+
+    def ways(node: str) -> Iterator[tuple[str, None]]:
+        return (one for one in around[node] if {node, one[0]} != {a, b})
+
+    came = {a: a}
+    for node, here, _ in nearest_first([a], ways):
+        came[node] = here
+    if b not in came:
+        return []
+    return [pair, *((min(x, y), max(x, y)) for x, y in pairwise(way_back(came, b)))]
+
+
+def _circles(counted: Iterable[Pair]) -> Iterator[list[Pair]]:
     """Give a circle for each counted tie that joins what others tie already."""
     around: dict[str, list[tuple[str, None]]] = {}
-    for a, b in (pair for pair, literal in tree.counted.items() if values[literal]):
+    for a, b in counted:
         came = {a: a}
         for node, here, _ in nearest_first([a], lambda node: around.get(node, ())):
             came[node] = here
