@@ -207,3 +207,25 @@ def test_what_goes_to_the_mill_wet_is_told_once() -> None:
     made = plan(piece([lying("w"), lying("v")], [tee("a", "w", "v")], work=rolls))
     (wet,) = [caution for caution in made.cautions if caution.code == "wet-on-steel"]
     assert set(wet.about) == {"r0", "r1", "r2", "r3"}
+
+
+def test_of_picked_joins_those_that_bear_load_take_the_harder_solder() -> None:
+    """Two ends of a spine among thirty scrolls, more near each than one heat has room for."""
+    spots = [(x, y) for x in (0, 4, 8, 12, 90, 94, 98, 102) for y in (0, 4, 8)]
+    rows = [
+        join("spine-a", "tee", "spine", "frame", at=[2, 2], placing="pick", structural=True, holds="seated"),
+        *(
+            join(f"p{n}", "tee", f"s{n}", "frame", at=spot, placing="pick", holds="seated")
+            for n, spot in enumerate(spots)
+        ),
+        join("spine-b", "tee", "spine", "frame", at=[96, 2], placing="pick", structural=True, holds="seated"),
+    ]
+    parts = [
+        wire("frame", 2, 200),
+        wire("spine", 2.5, 100),
+        *(wire(f"s{n}", 1.2, 20) for n in range(len(spots))),
+    ]
+    made = plan(piece_from_object(work_of(parts, rows)))
+    grades = {row.join: row.grade for step in heats(made) for row in step.joins}
+    assert (grades["spine-a"], grades["spine-b"]) == ("hard", "hard")
+    assert set(grades.values()) > {"hard"}

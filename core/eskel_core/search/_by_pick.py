@@ -12,6 +12,7 @@ from ._assignment import Assignment, PlannedHeat
 from ._graph import nearest_first
 from ._levels import can_share, fillers_of
 from ._measured import lies_of_task, measured
+from ._objectives import is_chosen
 from ._problem import Problem, Task
 
 
@@ -45,7 +46,10 @@ def _levels(problem: Problem, near: dict[str, list[str]]) -> dict[str, int] | No
     for a, b in problem.orders:
         before[b].add(a)
     level: dict[str, int] = {}
-    for task in sorted(problem.tasks, key=lambda one: len(before[one.id])):
+    chosen = {task.id for task in problem.tasks if task.join is not None and is_chosen(problem, task.join)}
+    # What bears load takes the harder solder before its neighbours do, after what it waits for itself.
+    first = chosen | {a for name in chosen for a in before[name]}
+    for task in sorted(problem.tasks, key=lambda one: (one.id not in first, len(before[one.id]))):
         for f, filler in enumerate(fillers):
             if filler not in task.options or any(level[a] >= f for a in before[task.id] & set(near[task.id])):
                 continue
