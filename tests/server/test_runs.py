@@ -409,3 +409,47 @@ def test_what_is_alike_is_counted_and_kept(workshop: Any, call: Caller) -> None:
     status, answer = call.post(f"/runs/{run['id']}/tally", at=at, done=6)
     assert (status, answer["faults"][0]["path"]) == (409, "done")
     assert call.post(f"/runs/{run['id']}/tally", at=at, done=2)[1]["records"][-1]["tally"] == 2
+
+
+def test_a_size_that_is_checked_is_measured_and_kept(workshop: Any, call: Caller) -> None:
+    band = {
+        "id": "band",
+        "metal": "sterling-925",
+        "form": {"kind": "strip", "width_mm": 5, "thickness_mm": 1.5, "length_mm": 58, "closed": True},
+    }
+    document = {
+        "format": "eskel-piece/1",
+        "name": "Band",
+        "parts": [band],
+        "joins": [{"id": "seam", "kind": "butt", "between": ["band", "band"]}],
+        "work": [
+            {"id": "size", "kind": "size", "parts": ["band"], "after": ["seam"]},
+            {
+                "id": "own",
+                "kind": "size",
+                "parts": ["band"],
+                "after": ["size"],
+                "target": {"mm": 17, "within_mm": 0.2},
+            },
+        ],
+    }
+    made = call.post("/pieces", name="Band")[1]
+    view = call.put(f"/pieces/{made['id']}", revision=made["revision"], document=document, what="band")[1]
+    sized = [step for step in view["plan"]["steps"] if step.get("target")]
+    # 58 ÷ π − 1.5 = 16.96
+    assert [step["target"] for step in sized] == [
+        {"mm": 17.0, "within_mm": 0.1, "what": "inside"},
+        {"mm": 17.0, "within_mm": 0.2, "what": ""},
+    ]
+    run = call.post("/runs", piece=made["id"])[1]
+    while run["step"]["n"] < sized[0]["n"]:
+        run = on(call, run, skipped=run["step"]["kind"] == "heat")
+    at = run["position"]
+    assert call.post(f"/runs/{run['id']}/measure", at=at, mm=17.3)[1]["records"][-1]["measured_mm"] == 17.3
+    run = on(call, run)
+    assert call.get(f"/runs/{run['id']}")[1]["records"][at - 1]["measured_mm"] == 17.3
+    assert (
+        call.post(f"/runs/{run['id']}/measure", at=at, mm=None)[1]["records"][at - 1]["measured_mm"] is None
+    )
+    assert call.post(f"/runs/{run['id']}/measure", at=at + 9, mm=3)[0] == 409
+    assert call.post(f"/runs/{run['id']}/measure", at=at, mm=-1)[0] == 422

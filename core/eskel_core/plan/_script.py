@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from ..piece import Bench, Work, WorkKind
+from ..piece import Bench, Target, Work, WorkKind
 from ..rules import Course
 from ._course import vents_to_put_in
 from ._minutes import minutes_of, minutes_of_work
 from ._names import alike_of
 from ._types import Step, WorkStep, said
-from ._work_words import work_lines
+from ._work_words import target_of, work_lines
 
 
 class Script:
@@ -35,6 +35,7 @@ def add_work(
     *lines: str,
     put_in: bool = False,
     minutes: float | None = None,
+    target: Target | None = None,
 ) -> None:
     course = script.course
     if minutes is None:
@@ -50,6 +51,7 @@ def add_work(
                 "put_in": put_in,
                 "minutes": minutes,
                 "alike": alike_of(course, parts),
+                "target": target,
             }
         )
     )
@@ -59,4 +61,12 @@ def told_work(script: Script, work: Work) -> None:
     """Write work that the smith told."""
     course = script.course
     minutes = minutes_of_work(course.piece, course.house, work)
-    add_work(script, work.id, work.kind, work.parts, *work_lines(course, work), minutes=minutes)
+    add_work(
+        script,
+        work.id,
+        work.kind,
+        work.parts,
+        *work_lines(course, work),
+        minutes=minutes,
+        target=target_of(course, work),
+    )

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from ..faults import KeptFormat
 from ..forms import Blank
 from ..metals import Grade
-from ..piece import HeatFrom, WorkKind
+from ..piece import HeatFrom, Target, WorkKind
 from ..rules import Lie, Purpose, Severity, State
 
 KEPT = KeptFormat("a plan", "eskel-plan", 1)
@@ -126,12 +126,13 @@ class PrepareStep(_Step):
 
 
 class WorkStep(_Step):
-    """Other work: `work` is its id, or the kind that the planner put in."""
+    """Other work: `work` is its id, or the kind that the planner put in; `target` the size that it comes out at, to be measured."""
 
     kind: Literal["work"] = "work"
     work: str
     work_kind: WorkKind
     put_in: bool = False
+    target: Target | None = None
 
 
 class LikelyTime(Shown):

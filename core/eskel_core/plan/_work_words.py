@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from ..faults import Refused
 from ..forms import Form, Profile, Strip, Wire, profile_across_mm, profile_height_mm
-from ..piece import FORMING_WORK, Join, Part, Work, mass_g, metal_of, metals_of, part_of
+from ..piece import FORMING_WORK, Join, Part, Target, Work, mass_g, metal_of, metals_of, part_of
 from ..rules import Course, reduction_of
 from ..sizes import DrawDownFound, Hand, calculate
 from ..units import about, grams, length, sizes
@@ -142,18 +142,25 @@ def _mass_g(course: Course, part: Part) -> float:
 
 def _wanted(course: Course, work: Work) -> str | None:
     """Say the size that work is to come out at: the target that was told, what is trimmed to, a ring's own inside."""
-    if work.target is not None:
-        what = f"{work.target.what} " if work.target.what else ""
-        return f": {what}{about(work.target.mm)}, within {about(work.target.within_mm)}"
+    target = target_of(course, work)
+    if target is not None:
+        what = f"{target.what} " if target.what else ""
+        return f": {what}{about(target.mm)}, within {about(target.within_mm)}"
     if work.to_mm is not None:
         return f" to {about(work.to_mm)}"
     parts = [part_of(course.piece, one) for one in work.parts]
     if work.kind == "trim" and len(parts) == 1 and parts[0].rough is not None:
         finished = getattr(parts[0].form, "length_mm", None)
         return f" to {about(finished)}" if finished else None
-    if work.kind == "size" and len(parts) == 1 and (inside := _inside_mm(parts[0].form)):
-        return f": {length(inside, 1)} inside"
     return None
+
+
+def target_of(course: Course, work: Work) -> Target | None:
+    """Give the size that work is to come out at: as it was told, else a ring's own inside where its size is checked."""
+    if work.target is not None:
+        return work.target
+    inside = _inside_mm(part_of(course.piece, work.parts[0]).form) if len(work.parts) == 1 else None
+    return Target(mm=round(inside, 1), what="inside") if work.kind == "size" and inside else None
 
 
 def _inside_mm(form: Form) -> float | None:

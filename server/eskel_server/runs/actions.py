@@ -134,6 +134,17 @@ def take_back_sign(run: Run, at: int) -> Run:
 
 
 @transaction.atomic
+def write_measure(run: Run, at: int, mm: float | None) -> Run:
+    """Record the size that was measured in a step that was entered, mm; none takes it back."""
+    record = run.records.select_for_update().filter(n=at).first()
+    if record is None:
+        raise Clash("step", at, "a size is of a step that was entered", "Choose one of those.")
+    record.measured_mm = mm
+    record.save(update_fields=["measured_mm"])
+    return run
+
+
+@transaction.atomic
 def write_tally(run: Run, at: int, done: int) -> Run:
     """Record how many of what is alike in a step are done; a step that was entered, also after it."""
     record = run.records.select_for_update().filter(n=at).first()

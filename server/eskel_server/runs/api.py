@@ -21,6 +21,7 @@ from .actions import (
     stop_run,
     take_back_outcome,
     take_back_sign,
+    write_measure,
     write_note,
     write_tally,
 )
@@ -79,6 +80,12 @@ class TallyOf(AtStep):
     done: int = Field(ge=0, le=100_000)
 
 
+class MeasureOf(AtStep):
+    """The size that was measured, mm; none takes it back."""
+
+    mm: float | None = Field(gt=0, le=5000)
+
+
 class NoteOn(AtStep):
     """The note of a step, and the note that its writer saw before."""
 
@@ -132,6 +139,12 @@ def outcome(request: HttpRequest, key: int, said: OutcomeOf) -> RunView:
 def outcome_back(request: HttpRequest, key: int, step: AtStep) -> RunView:
     """Take the last outcome back."""
     return view_of(take_back_outcome(run_of(key), step.at))
+
+
+@router.post("/runs/{int:key}/measure", response=ANSWERS, operation_id="writeMeasure", by_alias=True)
+def measure(request: HttpRequest, key: int, measured: MeasureOf) -> RunView:
+    """Record the size that was measured."""
+    return view_of(write_measure(run_of(key), measured.at, measured.mm))
 
 
 @router.post("/runs/{int:key}/tally", response=ANSWERS, operation_id="writeTally", by_alias=True)

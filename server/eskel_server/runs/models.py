@@ -57,6 +57,7 @@ class StepRecord(models.Model):
     skipped = models.BooleanField(default=False)
     note = models.TextField(default="", blank=True)
     tally = models.PositiveIntegerField(default=0)
+    measured_mm = models.FloatField(null=True)
 
     class Meta:
         ordering = ("n",)

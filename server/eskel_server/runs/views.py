@@ -47,6 +47,7 @@ class RecordView(Schema):
     skipped: bool
     note: str
     tally: int
+    measured_mm: float | None
     outcomes: list[OutcomeView]
 
 
@@ -184,6 +185,7 @@ def _record(plan: Plan, record: StepRecord) -> RecordView:
         skipped=record.skipped,
         note=record.note,
         tally=record.tally,
+        measured_mm=record.measured_mm,
         outcomes=[
             OutcomeView(
                 join=one.join,

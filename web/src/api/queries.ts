@@ -177,6 +177,10 @@ export const pressSign = (run: RunView, stage: number) =>
 export const takeBackSign = (run: RunView) =>
   post("/api/runs/{key}/sign/back", { ...inRun(run), body: { at: run.position } });
 
+/** The size that was measured in a step; none takes it back. */
+export const writeMeasure = (run: RunView, at: number, mm: number | null) =>
+  post("/api/runs/{key}/measure", { ...inRun(run), body: { at, mm } });
+
 /** How many of what is alike in a step are done. */
 export const writeTally = (run: RunView, at: number, done: number) =>
   post("/api/runs/{key}/tally", { ...inRun(run), body: { at, done } });

@@ -580,6 +580,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{key}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure
+         * @description Record the size that was measured.
+         */
+        post: operations["writeMeasure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{key}/tally": {
         parameters: {
             query?: never;
@@ -3269,7 +3289,7 @@ export interface components {
         };
         /**
          * WorkStep
-         * @description Other work: `work` is its id, or the kind that the planner put in.
+         * @description Other work: `work` is its id, or the kind that the planner put in; `target` the size that it comes out at, to be measured.
          */
         WorkStep: {
             /** N */
@@ -3307,6 +3327,7 @@ export interface components {
              * @default false
              */
             put_in: boolean;
+            target?: components["schemas"]["Target"] | null;
         };
         /**
          * NewPiece
@@ -4096,6 +4117,8 @@ export interface components {
             note: string;
             /** Tally */
             tally: number;
+            /** Measured Mm */
+            measured_mm: number | null;
             /** Outcomes */
             outcomes: components["schemas"]["OutcomeView"][];
         };
@@ -4219,6 +4242,16 @@ export interface components {
              * @enum {string}
              */
             outcome: "flowed" | "short" | "did-not-flow" | "flooded" | "moved" | "opened-another" | "melted";
+        };
+        /**
+         * MeasureOf
+         * @description The size that was measured, mm; none takes it back.
+         */
+        MeasureOf: {
+            /** At */
+            at: number;
+            /** Mm */
+            mm: number | null;
         };
         /**
          * TallyOf
@@ -6423,6 +6456,68 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["AtStep"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    writeMeasure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureOf"];
             };
         };
         responses: {

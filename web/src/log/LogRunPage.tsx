@@ -3,6 +3,8 @@ import { useRun } from "../api/queries";
 import type { RecordView, RunView } from "../api/types";
 import { PictureView } from "../drawing/PictureView";
 import { FaultList } from "../parts/FaultList";
+import { useUnits } from "../parts/useUnits";
+import { measuredLine } from "../run/Measured";
 import { titleOfStep } from "../run/words";
 import { sayDay, saySpan, sayTime } from "./words";
 
@@ -71,6 +73,8 @@ function Opened({ run }: { run: RunView }) {
 }
 
 function Line({ record }: { record: RecordView }) {
+  const units = useUnits();
+  const measured = measuredLine(record, units);
   return (
     <li className="grid grid-cols-[36px_70px_130px_1fr_110px] items-baseline gap-4 border-b border-hair py-2 text-[15px]">
       <span className="figures text-right text-quiet">{record.n}</span>
@@ -90,6 +94,10 @@ function Line({ record }: { record: RecordView }) {
             </b>
           </span>
         ))}
+        {record.tally > 0 && (
+          <span className="mt-0.5 block">{`${String(record.tally)} of ${String(record.step.alike)} done`}</span>
+        )}
+        {measured && <span className="mt-0.5 block font-semibold">{measured}</span>}
         {record.note && <span className="mt-0.5 block border-l-2 border-accent pl-2">{record.note}</span>}
       </span>
       <span className="text-right text-quiet">

@@ -19,6 +19,7 @@ import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { setAtTorch } from "../shell/face";
 import { useKeys } from "../shell/keys";
+import { Measured } from "./Measured";
 import { awaited, FlameClock, SignKey, StageList, stagesOf } from "./Stages";
 import { BigNumber, Details, Progress, pictureOf } from "./StepFace";
 import { NoteLine, Onward, Outcomes } from "./StepKeys";
@@ -233,6 +234,7 @@ function StepTold({ run, asOf, take }: { run: RunView; asOf: number; take: Doing
       </div>
       <div className="min-w-0 text-right">
         {led ? <FlameClock run={run} flame={led.flame} asOf={asOf} /> : <BigNumber run={run} asOf={asOf} />}
+        <Measured key={`size ${String(run.position)}`} run={run} take={take} />
         <Tally key={run.position} run={run} take={take} />
         {step.parts.length > 0 && (
           <div className="mt-6 ml-auto h-60 w-full">

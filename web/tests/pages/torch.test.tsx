@@ -147,6 +147,35 @@ describe("what is alike at the torch", () => {
   });
 });
 
+describe("a size that is checked", () => {
+  const sized = (measured_mm: number | null): RunView => ({
+    ...WORK,
+    step: {
+      ...WORK.step,
+      kind: "work",
+      target: { mm: 17.3, within_mm: 0.1, what: "inside" },
+    } as RunView["step"],
+    records: WORK.records.map((one) => (one.n === WORK.position ? { ...one, measured_mm } : one)),
+  });
+
+  it.each([
+    ["17.35{Enter}", 17.35, "as it is to be"],
+    ["17.6{Enter}", 17.6, "0.30 mm too large"],
+    ["17{Enter}", 17, "0.30 mm too small"],
+  ])("is written down and judged: %s", async (typed, mm, words) => {
+    serve({
+      "GET /api/runs/1": sized(null),
+      "POST /api/runs/1/measure": (asked: Asked) => sized((asked.body as { mm: number }).mm),
+    });
+    openAt("/run/1");
+    const field = await screen.findByLabelText("Measured");
+    await user.clear(field);
+    await user.type(field, typed);
+    expect(await screen.findByText(words)).toBeTruthy();
+    expect(body("POST /api/runs/1/measure")).toEqual({ at: WORK.position, mm });
+  });
+});
+
 describe("a note at the torch", () => {
   it("is written by n, and the step stays; what is typed is no key", async () => {
     serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/note": WORK });
