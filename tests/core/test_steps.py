@@ -403,3 +403,13 @@ def test_an_anneal_takes_its_own_flame() -> None:
     work = [{"id": "soften", "kind": "anneal", "parts": ["w"], "heat_from": "below"}]
     (heat,) = [step for step in plan(piece([wire("w")], [], work=work)).steps if isinstance(step, HeatStep)]
     assert (heat.heat_from, heat.flux) == ("below", None)
+
+
+def test_what_is_melted_and_poured_is_not_left_to_cool_between() -> None:
+    melt = {"id": "melt", "kind": "melt", "parts": ["bar"], "mass_g": 22}
+    pour = {"id": "pour", "kind": "pour", "parts": ["bar"], "after": ["melt"]}
+    stamp = {"id": "stamp", "kind": "texture", "parts": ["bar"], "after": ["melt"], "before": ["pour"]}
+    straight = plan(piece([wire("bar")], [], work=[melt, pour]))
+    apart = plan(piece([wire("bar")], [], work=[melt, pour, stamp]))
+    assert kinds(straight) == ["prepare", "heat", "heat", "cool", "inspect"]
+    assert kinds(apart) == ["prepare", "heat", "cool", "inspect", "texture", "heat", "cool", "inspect"]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import zip_longest
+
 from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, Piece, part_of
 from ..rules import Course, Heat, hardenings, hollows_of
 from ..search import LAST_WORK
@@ -24,13 +26,27 @@ def write_steps(course: Course, bench: Bench) -> tuple[Step, ...]:
     script = Script(course, bench)
     _safety(script)
     _slot(script, 0)
-    for heats in course.rounds:
-        _round(script, heats)
+    rounds = course.rounds
+    for heats, following in zip_longest(rounds, rounds[1:]):
+        _round(script, heats, straight_on=following is not None and _is_poured(course, heats, following))
     return tuple(script.steps)
 
 
-def _round(script: Script, heats: tuple[Heat, ...]) -> None:
-    """Write a round: all of it made ready, heat after heat, one cooling, one pot, one look; and the work that follows."""
+def _is_poured(course: Course, heats: tuple[Heat, ...], following: tuple[Heat, ...]) -> bool:
+    """Say whether what is melted in a round is poured in the next, with nothing between: it is not left to cool."""
+    works = {work.id: work for work in course.piece.work}
+    melted = [works[heat.work] for heat in heats if heat.work in works]
+    poured = [works[heat.work] for heat in following if heat.work in works]
+    kinds = ([work.kind for work in melted], [work.kind for work in poured])
+    between = any(slot == heats[-1].number for slot in course.slots.values())
+    return kinds == (["melt"], ["pour"]) and set(melted[0].parts) == set(poured[0].parts) and not between
+
+
+def _round(script: Script, heats: tuple[Heat, ...], *, straight_on: bool) -> None:
+    """Write a round: all of it made ready, heat after heat, one cooling, one pot, one look; and the work that follows.
+
+    Where the next goes `straight_on`, the flame is not let go.
+    """
     for heat in heats:
         _vent(script, heat)
         _dry(script, heat)
@@ -38,6 +54,8 @@ def _round(script: Script, heats: tuple[Heat, ...]) -> None:
         prepare(script, heat)
     for heat in heats:
         heat_step(script, heat)
+    if straight_on:
+        return
     cool(script, heats)
     steel_off(script, heats)
     pickle(script, heats)

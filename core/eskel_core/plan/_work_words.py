@@ -79,8 +79,10 @@ def _measures(course: Course, work: Work) -> Iterator[str]:
         yield f", which closes {names_of(course, work.seals)}: from now on a hollow"
     if work.from_profile is not None and work.to_profile is not None:
         yield f" from {_section(work.from_profile)} to {_section(work.to_profile)}"
+    elif work.kind == "pour" and (mould := _mould(course, work)) is not None:
+        yield f" into a mould of {_section(mould)}"
     elif work.to_profile is not None:
-        yield f" {'into a mould of' if work.kind == 'pour' else 'to'} {_section(work.to_profile)}"
+        yield f" to {_section(work.to_profile)}"
     if work.ball_mm is not None:
         yield f" to {about(work.ball_mm)}"
     if work.dowel_mm is not None:
@@ -103,6 +105,14 @@ def _measures(course: Course, work: Work) -> Iterator[str]:
         yield f" to {work.stage}"
     if work.times is not None and work.kind != "deplete":
         yield f", {work.times} times"
+
+
+def _mould(course: Course, work: Work) -> Profile | None:
+    """Give the section of the mould that is poured into: as told, else what the bar is rolled or drawn down from."""
+    if work.to_profile is not None:
+        return work.to_profile
+    later = [one for one in course.piece.work if one.from_profile and set(one.parts) & set(work.parts)]
+    return later[0].from_profile if later else None
 
 
 def _loops(course: Course, work: Work) -> list[str]:

@@ -199,7 +199,7 @@ RINGS = (
             [work("sizing", "size", "band", after=["seam"])],
         ),
         "hard: seam",
-        ("each of the three", "Check the size of band, each of the three: 16.8 mm inside"),
+        ("each of the three", "Check the size of band, each of the three: inside 16.8 mm"),
         (),
         ("parts-drift",),
     ),
