@@ -8,6 +8,7 @@ import pytest
 from eskel_core.faults import Refused
 from eskel_core.piece import parse_piece
 from eskel_core.plan import CoolStep, HeatStep, InspectStep, PickleStep, Plan, PrepareStep, WorkStep, plan
+from eskel_core.units import speak
 from tests.core.pieces import EXAMPLES, chain, join, piece, plate, wire
 
 
@@ -272,7 +273,7 @@ def test_more_than_a_metal_bears_at_once_is_done_in_goes(reduction: float, goes:
     ("diameter_mm", "aim"),
     [
         (1.4, "Keep the flame moving over all of it."),
-        (1.43, "Keep the flame on b, always moving; a comes along."),
+        (1.43, "Keep the flame on b, always moving; let a come along."),
     ],
 )
 def test_the_flame_is_kept_on_what_takes_twice_the_heat(diameter_mm: float, aim: str) -> None:
@@ -413,3 +414,34 @@ def test_what_is_melted_and_poured_is_not_left_to_cool_between() -> None:
     apart = plan(piece([wire("bar")], [], work=[melt, pour, stamp]))
     assert kinds(straight) == ["prepare", "heat", "heat", "cool", "inspect"]
     assert kinds(apart) == ["prepare", "heat", "cool", "inspect", "texture", "heat", "cool", "inspect"]
+
+
+ALIKE = [
+    # strands bound at both ends are one from then on, and are twisted together before that as well
+    (
+        {"kind": "bundle", "between": ["s", "s"]},
+        {"kind": "twist", "turns": 4},
+        ["prepare 1", "heat 1", "twist 1"],
+    ),
+    # rings closed one by one stay as many as they are
+    ({"kind": "butt", "between": ["s", "s"]}, {"kind": "bend"}, ["prepare 3", "heat 3", "bend 3"]),
+    # laid on one plate they are one body, and are still bent one by one before
+    ({"kind": "line", "between": ["s", "p"]}, {"kind": "drill"}, ["prepare 1", "heat 1", "drill 3"]),
+]
+
+
+@pytest.mark.parametrize(("row", "work", "told"), ALIKE)
+def test_how_many_alike_a_step_is_done_on(row: dict[str, Any], work: dict[str, Any], told: list[str]) -> None:
+    rows = [{"id": "j", "holds": "seated", **row}]
+    works = [{"id": "w", "parts": ["s"], "after": ["j"], **work}]
+    made = plan(piece([wire("s", count=3), plate("p")], rows, work=works))
+    steps = [step for step in made.steps[1:] if step.kind in ("prepare", "heat", "work")]
+    names = [step.work_kind if isinstance(step, WorkStep) else step.kind for step in steps]
+    assert [f"{name} {step.alike}" for name, step in zip(names, steps, strict=True)] == told
+
+
+def test_so_much_solder_that_nobody_counts_is_a_strip_of_sheet() -> None:
+    made = plan(piece([plate("a"), plate("b")], [join("j", "a", "b", kind="overlay", placing="sweat")]))
+    (fitted,) = [step for step in made.steps if isinstance(step, PrepareStep)][1:]
+    assert "a strip of sheet of 10 × 10" in speak(fitted.text)
+    assert "snipped to 1 × 1 mm" in speak(fitted.text)

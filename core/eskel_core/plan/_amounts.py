@@ -21,6 +21,7 @@ from ._types import Amount, CutLine, SolderLine
 
 SMALLEST_CHIP_MM = 0.3
 LARGEST_DROP_MM = 2.0
+MOST_CHIPS, STRIP_MM = 40, 10.0
 PASTE_BINDER_G_CM3 = 1.1  # a glycol with flux in it
 
 
@@ -97,6 +98,10 @@ def say_amount(amount: Amount, times: float = 1) -> str:
     ):
         if number is not None:
             many = max(1, int(number * times + 1e-9))
+            if what == "chip" and many > MOST_CHIPS:
+                # Nobody counts so many: a strip of the sheet is cut off and snipped.
+                strip = amount.volume_mm3 * times / CHIP_THICK_MM / STRIP_MM
+                return f"a strip of sheet of {sizes(STRIP_MM, strip, places=1)}, snipped to {size}"
             return f"{many} {what}{'s' if many > 1 else ''} of {size}"
     return f"{length((amount.feed_mm or 0) * times, 1)} of {about(FEED_WIRE_MM)} wire"
 

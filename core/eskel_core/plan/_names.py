@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from ..metals import Solder
-from ..piece import base_id, part_of
+from ..piece import part_of
 from ..rules import Course, Heat
 
 _GRADE_WORDS = {"it": "enamelling", "extra-easy": "extra easy"}
@@ -70,22 +70,31 @@ def with_each(text: str, number: int) -> str:
     return f"{text}, {each_of(number)}" if number > 1 else text
 
 
-def alike_of(course: Course, references: tuple[str, ...]) -> int:
-    """Give how many of some parts are alike in all copies; 1 where they are not as many of each."""
-    counts = {1 if "#" in one else part_of(course.piece, one).count for one in references}
+def alike_of(course: Course, references: tuple[str, ...], slot: int | None = None) -> int:
+    """Give how many of some parts are alike in all copies, and still apart after a slot; 1 a copy where they are not as many of each."""
+    made = [name for name, at in course.made_in.items() if slot is None or at <= slot]
+    counts = {_apart(course, one, made) for one in references}
     return course.piece.copies * (counts.pop() if len(counts) == 1 else 1)
 
 
 def bodies_alike(course: Course, heat: Heat) -> int:
     """Give how many alike bodies of one piece a heat is made of, which are done one after another and told once."""
-    counts = {
-        1 if "#" in node else part_of(course.piece, base_id(node)).count
-        for node in heat.body
-        or course.anatomy.of(
-            tuple(one for work in course.piece.work if work.id == heat.work for one in work.parts)
-        )
-    }
+    made = [name for name, at in course.made_in.items() if at <= heat.number]
+    own = tuple(one for work in course.piece.work if work.id == heat.work for one in work.parts)
+    counts = {_apart(course, node, made) for node in heat.body or course.anatomy.of(own)}
     return counts.pop() if len(counts) == 1 else 1
+
+
+def _apart(course: Course, reference: str, made: list[str]) -> int:
+    """Give how many single things a reference stands for, 1 where joins that are made tie them to each other."""
+    if "#" in reference:
+        return 1
+    tied = any(
+        set(join.between) == {reference} and join.kind not in ("butt", "fuse")
+        for join in course.piece.joins
+        if join.id in made
+    )
+    return 1 if tied else part_of(course.piece, reference).count
 
 
 def grade_named(solder: Solder, at_hand: Iterable[Solder]) -> str:

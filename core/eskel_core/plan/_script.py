@@ -8,7 +8,7 @@ from ._course import vents_to_put_in
 from ._minutes import minutes_of, minutes_of_work
 from ._names import alike_of
 from ._types import Step, WorkStep, said
-from ._work_words import target_of, work_lines
+from ._work_words import alike_in, target_of, work_lines
 
 
 class Script:
@@ -36,6 +36,7 @@ def add_work(
     put_in: bool = False,
     minutes: float | None = None,
     target: Target | None = None,
+    alike: int | None = None,
 ) -> None:
     course = script.course
     if minutes is None:
@@ -50,7 +51,7 @@ def add_work(
                 "work_kind": kind,
                 "put_in": put_in,
                 "minutes": minutes,
-                "alike": alike_of(course, parts),
+                "alike": alike_of(course, parts) if alike is None else alike,
                 "target": target,
             }
         )
@@ -69,4 +70,5 @@ def told_work(script: Script, work: Work) -> None:
         *work_lines(course, work),
         minutes=minutes,
         target=target_of(course, work),
+        alike=alike_in(course, work),
     )

@@ -183,7 +183,7 @@ def _aim(course: Course, heat: Heat) -> str:
         if light_j_k > 0 and capacity_near_j_k(course.piece, heavy) > _AIM_RATIO * light_j_k:
             return (
                 f"Keep the flame {where} {part_of(course.piece, heavy).title}, always moving; "
-                f"{part_of(course.piece, light).title} comes along."
+                f"let {part_of(course.piece, light).title} come along."
             )
     return f"Keep the flame moving {'under' if below else 'over'} all of it."
 

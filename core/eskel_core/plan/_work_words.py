@@ -56,9 +56,16 @@ def work_lines(course: Course, work: Work) -> tuple[str, ...]:
     """Say a piece of work in a sentence, with its measures; in others its passes, and how many goes it takes."""
     verb = "Form the" if _is_loose_ball(course, work) else _WORK_TEXT[work.kind]
     text = f"{work.name or verb}{':' if work.name else ''} {names_of(course, work.parts)}"
-    text = with_each(text, alike_of(course, work.parts))
+    text = with_each(text, alike_in(course, work))
     text += "".join(_measures(course, work))
     return (f"{text}.", *_passes(course, work), _goes_text(course, work))
+
+
+def alike_in(course: Course, work: Work) -> int:
+    """Give on how many alike work is done: strands are twisted together, and what joins tie is one."""
+    if work.kind == "twist":
+        return course.piece.copies
+    return alike_of(course, work.parts, course.slots.get(work.id))
 
 
 def _is_loose_ball(course: Course, work: Work) -> bool:
@@ -76,7 +83,8 @@ def _measures(course: Course, work: Work) -> Iterator[str]:
     if work.vents:
         yield f" to vent the {in_words(list(work.vents))}"
     if work.seals:
-        yield f", which closes {names_of(course, work.seals)}: from now on a hollow"
+        ends = "its ends" if work.seals == work.parts else names_of(course, work.seals)
+        yield f", which closes {ends}: from now on a hollow"
     if work.from_profile is not None and work.to_profile is not None:
         yield f" from {_section(work.from_profile)} to {_section(work.to_profile)}"
     elif work.kind == "pour" and (mould := _mould(course, work)) is not None:
@@ -98,7 +106,7 @@ def _measures(course: Course, work: Work) -> Iterator[str]:
     if (charge := _charge_g(course, work)) is not None:
         yield f", {grams(charge, 1)}"
     if work.kind == "divide" and (single := _single_g(course, work)):
-        yield f" into {number_in_words(alike_of(course, work.parts))} of {grams(single, 2)}"
+        yield f" into {number_in_words(alike_in(course, work))} of {grams(single, 2)}"
     if (wanted := _wanted(course, work)) is not None:
         yield wanted
     if work.stage is not None:

@@ -20,7 +20,7 @@ describe("a step at the torch", () => {
     serve({ "GET /api/runs/1": HEAT });
     openAt("/run/1");
     expect(await screen.findByRole("heading", { name: /bring Stem overlay to 798 °C/ })).toBeTruthy();
-    expect(screen.getByText(/always moving; Raised stem comes along/)).toBeTruthy();
+    expect(screen.getByText(/always moving; let Raised stem come along/)).toBeTruthy();
     expect(screen.getByText("step 4 of 15")).toBeTruthy();
     const signs = within(screen.getByRole("list", { name: "What to look for" })).getAllByRole("listitem");
     expect(signs.map((sign) => sign.textContent?.split("C")[0])).toEqual([
