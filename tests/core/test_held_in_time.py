@@ -147,6 +147,15 @@ def test_a_spring_that_a_heat_softens_is_hardened_again(made: Piece, hardened: i
     assert ("spring-softened" in {caution.code for caution in found.cautions}) is told
 
 
+def test_a_spring_that_is_annealed_to_be_bent_is_hardened_after_that() -> None:
+    """Spring wire has lost 84 % of its section: no bend more without an anneal."""
+    bend = {"id": "bend", "kind": "bend", "parts": ["pin"]}
+    found = plan(piece([lying("pin", temper="spring", spring=True)], [], work=[bend]))
+    kinds = [step.work_kind if isinstance(step, WorkStep) else step.kind for step in found.steps]
+    assert [kind for kind in kinds if kind in ("heat", "bend", "harden")] == ["heat", "bend", "harden"]
+    assert "spring-softened" not in {caution.code for caution in found.cautions}
+
+
 def test_a_spring_is_hardened_after_it_is_bent_and_before_it_is_polished() -> None:
     bend = {"id": "bend", "kind": "bend", "parts": ["pin"], "after": ["foot"]}
     polish = {"id": "polish", "kind": "finish", "parts": ["pin"]}

@@ -19,7 +19,7 @@ from ..forms import (
     profile_height_mm,
 )
 from ..metals import Metal
-from ..piece import Join, Part, Piece, Work, metal_of, part_of
+from ..piece import Join, Part, Piece, metal_of, part_of
 from ._course import Course, Heat
 from ._temperatures import State, shield_c, state_at
 
@@ -31,11 +31,6 @@ THICK_MM = 3.0
 def join_of(course: Course, name: str) -> Join:
     """Give a join by its id."""
     return next(join for join in course.piece.joins if join.id == name)
-
-
-def work_of(course: Course, name: str) -> Work:
-    """Give a piece of work by its id."""
-    return next(work for work in course.piece.work if work.id == name)
 
 
 def parts_in(course: Course, heat: Heat) -> list[Part]:

@@ -29,7 +29,7 @@ def hardenings(course: Course) -> dict[str, int]:
     """Give the springy parts that are hardened though nobody told it, each with the slot in which: after its last heat and forming."""
     found = {}
     for part in course.piece.parts:
-        heats = list(_softening(course, part))
+        heats = list(_softening(course, part, asked=True))
         if heats and _is_put_in(course, part):
             formed = [
                 course.slots.get(work.id, 0)
@@ -57,8 +57,11 @@ def _is_hardened_after(course: Course, part: Part, heat: Heat) -> bool:
     )
 
 
-def _softening(course: Course, part: Part) -> Iterator[Heat]:
-    """Give the heats that soften a springy part without being asked to; once annealed by intent, drawn hardness is not missed."""
+def _softening(course: Course, part: Part, *, asked: bool = False) -> Iterator[Heat]:
+    """Give the heats that soften a springy part, its anneals only where they are `asked` for.
+
+    Once annealed by intent, the hardness of drawn stock is not missed; a spring's is.
+    """
     if not (part.spring or part.temper in _DRAWN_HARD) or metal_of(course.piece, part.id) is None:
         return
     for heat in course.heats:
@@ -72,5 +75,6 @@ def _softening(course: Course, part: Part) -> Iterator[Heat]:
         if heat.filler.purpose == "anneal":
             if not part.spring:
                 return
-            continue
+            if not asked:
+                continue
         yield heat
