@@ -100,7 +100,7 @@ MUTANTS = (
     Mutant("metals/_melted.py", "FLAT_SHARE = 0.25", "FLAT_SHARE = 0.3", f"{RULES} {SIZES}"),
     Mutant("forms/_contact.py", "_WET_SHARE = 1 / 3", "_WET_SHARE = 1 / 2", "test_forms.py"),
     Mutant("plan/_words.py", "_AIM_RATIO = 2.0", "_AIM_RATIO = 4.0", PLAN),
-    Mutant("rehearsal/_show.py", "STAIN_C = 700.0", "STAIN_C = 720.0", REHEARSED),
+    Mutant("rehearsal/_show_series.py", "STAIN_C = 700.0", "STAIN_C = 720.0", REHEARSED),
     Mutant(
         "rehearsal/_calibrate.py", "PRIOR_SPREAD = math.log(1.4)", "PRIOR_SPREAD = math.log(1.3)", REHEARSED
     ),
