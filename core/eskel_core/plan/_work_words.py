@@ -182,7 +182,9 @@ def target_of(course: Course, work: Work) -> Target | None:
 
 
 def _inside_mm(form: Form) -> float | None:
-    """Give the inner diameter of a ring of closed wire or strip, mm: its length runs along the middle of its thickness."""
+    """Give the inner diameter of a round ring of closed wire or strip, mm: its length runs along the middle of its thickness."""
+    if isinstance(form, Strip | Wire) and form.path is not None:
+        return None
     if isinstance(form, Strip) and form.closed:
         return form.length_mm / math.pi - form.thickness_mm
     if isinstance(form, Wire) and form.closed:

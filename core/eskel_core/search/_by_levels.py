@@ -93,15 +93,32 @@ class LevelSearch:
             (self._calm, DISTURBING, _OF_DISTURBING),
             (self._flows, OF_SOLDERS, 1.0),
         )
+        told: list[tuple[tuple[str, ...], Answer]] = []
         for terms, group, share in stages:
             more, answer = self._least(terms, effort, found.values, share)
             if more is None:
                 break
-            found, proven = more, proven and answer.proven
+            found = more
             self._keep(terms, found.values, proven=answer.proven)
-            if proven:
-                bounds |= {name: value_of(self.sums[name], found.values) for name in group}
-        return replace(found, bounds=bounds)
+            told.append((group, answer))
+        return replace(found, bounds=bounds | (self._proven(found, told) if proven else {}))
+
+    def _proven(self, found: Levelled, told: list[tuple[tuple[str, ...], Answer]]) -> dict[str, int]:
+        """Give the bounds of the stages after the heats, as far as each before it is reached.
+
+        Rounds count as the solution takes them: it may come to a bound that was not reached when they were counted.
+        """
+        bounds: dict[str, int] = {}
+        for group, answer in told:
+            if group == (ROUNDS,):
+                bounds[ROUNDS] = max(1, answer.bound)
+                reached = found.rounds <= bounds[ROUNDS]
+            else:
+                reached = answer.proven
+                bounds |= {name: value_of(self.sums[name], found.values) for name in group if reached}
+            if not reached:
+                break
+        return bounds
 
     def _keep(self, terms: list[Term], values: tuple[int, ...], *, proven: bool) -> None:
         """Keep a sum at its best from now on; where that is proven, let the solver know that there is nothing below."""

@@ -13,7 +13,7 @@ export function Button({ look = "plain", className = "", type = "button", ...res
   return (
     <button
       type={type}
-      className={`inline-flex min-h-10 items-center justify-center gap-2 rounded-md px-4 text-[15px] font-medium disabled:opacity-40 ${LOOKS[look]} ${className}`}
+      className={`inline-flex min-h-10 items-center justify-center gap-2 rounded-md px-4 text-[15px] font-medium whitespace-nowrap disabled:opacity-40 ${LOOKS[look]} ${className}`}
       {...rest}
     />
   );

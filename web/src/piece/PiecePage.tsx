@@ -174,7 +174,7 @@ function Header({ view, edits, proving }: { view: PieceView; edits: Edits; provi
     <header>
       <div className="flex items-center gap-2">
         <PieceName name={view.document.name} edits={edits} />
-        <p className="max-w-[27.5rem] shrink-0 truncate text-[15px] text-quiet">
+        <p className="max-w-[27.5rem] min-w-0 truncate text-[15px] text-quiet">
           {edits.away ? "" : factsOf(view, proving)}
         </p>
         <SaveState edits={edits} />

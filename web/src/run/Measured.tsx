@@ -17,7 +17,7 @@ export function Measured({ run, take }: MeasuredProps) {
   if (!target) return null;
   const mm = run.records.find((one) => one.n === position)?.measured_mm ?? 0;
   return (
-    <div className="mt-5 text-left">
+    <div className="mt-5 px-1 text-left">
       <p className="figures text-right text-[40px] leading-none font-bold">
         {sayLength(target.mm, units, 2)}
       </p>
@@ -28,7 +28,11 @@ export function Measured({ run, take }: MeasuredProps) {
         label="Measured"
         zero
         mm={mm}
-        onCommit={(value) => take(() => writeMeasure(run, position, value || null))}
+        onCommit={(value) => {
+          take(() => writeMeasure(run, position, value || null));
+          // The keys of the run are the smith's again.
+          if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+        }}
       />
       {mm > 0 && (
         <p className={`mt-2 text-[20px] font-semibold ${isWithin(mm, target) ? "text-accent" : "text-warn"}`}>
