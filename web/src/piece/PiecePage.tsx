@@ -174,7 +174,7 @@ function Header({ view, edits, proving }: { view: PieceView; edits: Edits; provi
     <header>
       <div className="flex items-center gap-2">
         <PieceName name={view.document.name} edits={edits} />
-        <p className="max-w-[27.5rem] min-w-0 truncate text-[15px] text-quiet">
+        <p className="min-w-0 flex-1 truncate text-right text-[15px] text-quiet">
           {edits.away ? "" : factsOf(view, proving)}
         </p>
         <SaveState edits={edits} />
@@ -230,7 +230,9 @@ function PieceName({ name: known, edits }: { name: string; edits: Edits }) {
   return (
     <input
       aria-label="Name of the piece"
-      className="w-0 min-w-60 max-w-[26rem] flex-1 rounded border border-transparent bg-transparent px-1 -ml-1 text-[24px] font-bold hover:border-hair"
+      className="max-w-[26rem] min-w-40 shrink-0 rounded border border-transparent bg-transparent px-1 -ml-1 text-[24px] font-bold hover:border-hair"
+      // As wide as the name, so that nothing of it is cut off while there is room.
+      style={{ width: `${String(name.length + 2)}ch` }}
       value={name}
       maxLength={120}
       onChange={(event) => setName(event.target.value)}
