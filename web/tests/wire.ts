@@ -24,6 +24,7 @@ export function recorded<T = unknown>(question: keyof typeof answers): T {
 const EVERYWHERE: Record<string, Told> = {
   "GET /api/tables": () => recorded("GET /api/tables"),
   "GET /api/bench": () => recorded("GET /api/bench"),
+  "GET /api/log/minutes": [],
   "GET /api/rail": { now: "2026-02-01T09:00:00Z", entries: [] },
 };
 

@@ -8,7 +8,7 @@ from ..search import FULL, QUICK, without_moves
 from ._alternatives import why_join
 from ._amounts import say_amount
 from ._kept import read_plan
-from ._minutes import Pace, paces
+from ._minutes import Pace, each_by_log, paces
 from ._plan import not_planned, plan
 from ._spoken import Spoken, rules_speaking, spoken
 from ._types import (
@@ -71,6 +71,7 @@ __all__ = [
     "Step",
     "Why",
     "WorkStep",
+    "each_by_log",
     "not_planned",
     "paces",
     "plan",

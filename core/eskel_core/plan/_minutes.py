@@ -6,13 +6,17 @@ What is done piece by piece is done for every copy; the pot is not. A house may 
 from __future__ import annotations
 
 import csv
+from collections.abc import Sequence
 from functools import lru_cache
 from importlib.resources import files
+from statistics import median
 
 from pydantic import BaseModel, ConfigDict
 
 from ..forms import Sheet, outline_perimeter_mm
 from ..piece import House, Piece, StepKind, Work, WorkKind, base_id, part_of
+
+LOGGED_AT_LEAST = 3
 
 
 class Pace(BaseModel):
@@ -51,6 +55,20 @@ def minutes_of(
     each = house.minutes.get(kind)
     single = pace.each * number + pace.per_g * grams if each is None else each * number
     return round(pace.once + single + pace.per_mm * cut_mm, 1)
+
+
+def each_by_log(kind: str, done: Sequence[tuple[float, int]]) -> float | None:
+    """Give the minutes for each single thing that a log shows, of times in minutes and how many alike each was; None of too few.
+
+    The median, so that a telephone call counts for nothing.
+
+    >>> each_by_log("drill", [(2.5, 1), (4.0, 4), (60.0, 1)])
+    1.5
+    """
+    if len(done) < LOGGED_AT_LEAST or kind not in paces():
+        return None
+    once = paces()[kind].once
+    return round(median(max(0.0, minutes - once) / alike for minutes, alike in done), 2)
 
 
 def minutes_of_work(piece: Piece, house: House, work: Work) -> float:

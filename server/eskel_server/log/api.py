@@ -12,7 +12,7 @@ from eskel_core.log import OUTCOMES
 from eskel_server.accounts import Faults
 from eskel_server.runs import RunLine
 
-from .queries import find
+from .queries import find, minutes_by_log
 
 router = Router(tags=["log"])
 
@@ -44,6 +44,20 @@ class LogLine(Schema):
 def find_in_log(request: HttpRequest, words: Annotated[str, Query(max_length=200)] = "") -> list[LogLine]:
     """Find runs by words in their piece, notes or outcomes."""
     return [_line(run) for run in find(words)]
+
+
+class LoggedMinutes(Schema):
+    """How many minutes a kind of work takes for each single thing, by so many times in the log."""
+
+    kind: str
+    each: float
+    times: int
+
+
+@router.get("/log/minutes", response=list[LoggedMinutes], operation_id="minutesByLog")
+def minutes(request: HttpRequest) -> list[LoggedMinutes]:
+    """Give the minutes of the kinds of work that the log knows well enough."""
+    return [LoggedMinutes(kind=kind, each=each, times=times) for kind, each, times in minutes_by_log()]
 
 
 def _line(run: RunLine) -> LogLine:

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from eskel_core.log import OUTCOMES
 from eskel_core.piece import piece_object
-from eskel_core.plan import CoolStep, HeatStep, PickleStep, PrepareStep, Step
+from eskel_core.plan import CoolStep, HeatStep, PickleStep, PrepareStep, Step, WorkStep
 from eskel_server.accounts import Clash
 from eskel_server.pieces import document_of, plan_of
 
@@ -210,9 +210,9 @@ def _enter(run: Run, n: int, now: datetime) -> None:
     run.save(update_fields=["position"])
     step = step_of(run)
     low, high = _due(step, now)
-    record, new = StepRecord.objects.get_or_create(
-        run=run, n=n, defaults={"started_at": now, "due_low": low, "due_high": high}
-    )
+    kind = step.work_kind if isinstance(step, WorkStep) else ""
+    defaults = {"started_at": now, "due_low": low, "due_high": high, "work_kind": kind, "alike": step.alike}
+    record, new = StepRecord.objects.get_or_create(run=run, n=n, defaults=defaults)
     if not new:
         record.ended_at, record.skipped = None, False
         record.save(update_fields=["ended_at", "skipped"])

@@ -46,7 +46,7 @@ class Run(models.Model):
 
 
 class StepRecord(models.Model):
-    """A step that was entered: when first, until when, what the timer says, what is noted of it, how many of what is alike are done."""
+    """A step that was entered: when first, until when, what the timer says, what is noted of it, how many of what is alike are done; of work, its kind."""
 
     run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="records")
     n = models.PositiveIntegerField()
@@ -58,6 +58,8 @@ class StepRecord(models.Model):
     note = models.TextField(default="", blank=True)
     tally = models.PositiveIntegerField(default=0)
     measured_mm = models.FloatField(null=True)
+    work_kind = models.CharField(max_length=20, default="", blank=True)
+    alike = models.PositiveIntegerField(default=1)
 
     class Meta:
         ordering = ("n",)

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from .models import ForetoldHeat, Run, StepRecord
 
 MOST_HEATS = 200
+MOST_WORKED = 400
 # The first sign of a heat: the flame is lit.
 LIT = 0
 _SOUND: dict[str, bool] = {word.outcome: word.sound for word in OUTCOMES}
@@ -125,6 +126,25 @@ def find_runs(words: str, most: int) -> list[RunLine]:
         here = Q(piece_name__icontains=word) | Q(state__icontains=word) | Q(pk__in=noted)
         found = found.filter(here | Q(pk__in=said) if named else here)
     return _lines(list(found[:most]))
+
+
+def worked_minutes() -> dict[str, list[tuple[float, int]]]:
+    """Give how long the newest work in the log took, minutes, and on how many alike, by its kind; what was skipped does not count."""
+    from .models import StepRecord
+
+    done = (
+        StepRecord.objects.filter(run__workshop=current_workshop(), skipped=False, ended_at__isnull=False)
+        .exclude(work_kind="")
+        .order_by("-started_at")
+        .prefetch_related("stays")[:MOST_WORKED]
+    )
+    found: dict[str, list[tuple[float, int]]] = {}
+    for record in done:
+        seconds = sum(
+            (stay.left_at - stay.entered_at).total_seconds() for stay in record.stays.all() if stay.left_at
+        )
+        found.setdefault(record.work_kind, []).append((seconds / 60, record.alike))
+    return found
 
 
 def logged_heats(torch: str | None = None) -> dict[str, list[HeatAsLogged]]:

@@ -181,6 +181,10 @@ export const takeBackSign = (run: RunView) =>
 export const writeMeasure = (run: RunView, at: number, mm: number | null) =>
   post("/api/runs/{key}/measure", { ...inRun(run), body: { at, mm } });
 
+/** What the log knows of how long work takes. */
+export const useLoggedMinutes = () =>
+  useQuery({ queryKey: ["log", "minutes"], queryFn: () => get("/api/log/minutes") });
+
 /** How many of what is alike in a step are done. */
 export const writeTally = (run: RunView, at: number, done: number) =>
   post("/api/runs/{key}/tally", { ...inRun(run), body: { at, done } });

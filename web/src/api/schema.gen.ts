@@ -720,6 +720,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/log/minutes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Minutes
+         * @description Give the minutes of the kinds of work that the log knows well enough.
+         */
+        get: operations["minutesByLog"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{key}/rehearsals": {
         parameters: {
             query?: never;
@@ -4327,6 +4347,18 @@ export interface components {
             count: number;
         };
         /**
+         * LoggedMinutes
+         * @description How many minutes a kind of work takes for each single thing, by so many times in the log.
+         */
+        LoggedMinutes: {
+            /** Kind */
+            kind: string;
+            /** Each */
+            each: number;
+            /** Times */
+            times: number;
+        };
+        /**
          * BallShown
          * @description A ball at the end of wire at each moment of the series, mm: its diameter, what is wanted, and where it lets go.
          */
@@ -6912,6 +6944,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    minutesByLog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoggedMinutes"][];
                 };
             };
             /** @description Why it was not carried out */

@@ -1,6 +1,8 @@
-import { useTables } from "../api/queries";
+import { useLoggedMinutes, useTables } from "../api/queries";
 import type { BenchView, HouseOverrides } from "../api/types";
+import { Button } from "../parts/Button";
 import { Choice, NumberField } from "../parts/Field";
+import { counted } from "../parts/words";
 
 export type SchoolChoicesProps = {
   house: BenchView["house"];
@@ -85,9 +87,29 @@ export function SchoolChoices({ house, own, follows, onChange }: SchoolChoicesPr
   );
 }
 
+type LogSaysProps = {
+  logged: { each: number; times: number } | undefined;
+  now: number;
+  onTake: (each: number) => void;
+};
+
+/** What the log knows better, to be taken over; nothing where it agrees. */
+function LogSays({ logged, now, onTake }: LogSaysProps) {
+  if (!logged || logged.each === now) return null;
+  return (
+    <p className="mt-0.5 flex items-center gap-3 text-[13px]">
+      {`The log says ${String(logged.each)} min, by ${counted(logged.times, "time")}.`}
+      <Button className="!min-h-8 !px-2.5" onClick={() => onTake(logged.each)}>
+        Take it
+      </Button>
+    </p>
+  );
+}
+
 /** The minutes of each kind of work, which a house may know better. */
 function MinutesFold({ house, own, onChange }: Pick<SchoolChoicesProps, "house" | "own" | "onChange">) {
   const tables = useTables();
+  const logged = new Map((useLoggedMinutes().data ?? []).map((one) => [one.kind, one]));
   return (
     <details>
       <summary className="min-h-9 cursor-pointer py-1.5 text-[15px] font-semibold">
@@ -107,6 +129,11 @@ function MinutesFold({ house, own, onChange }: Pick<SchoolChoicesProps, "house" 
               {pace.once > 0 && `${String(pace.once)} min once besides; `}
               {pace.why}.
             </p>
+            <LogSays
+              logged={logged.get(pace.kind)}
+              now={house.minutes[pace.kind] ?? pace.each}
+              onTake={(each) => onChange({ minutes: { ...own.minutes, [pace.kind]: each } })}
+            />
           </div>
         ))}
     </details>

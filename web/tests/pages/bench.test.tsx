@@ -77,6 +77,26 @@ describe("the units of the house", () => {
   });
 });
 
+describe("the minutes of a house", () => {
+  it("are offered as the log knows them, where it says otherwise, and taken over", async () => {
+    const server = keeping(
+      { minutes: { bend: 2 } },
+      {
+        "GET /api/log/minutes": [
+          { kind: "drill", each: 1.4, times: 5 },
+          { kind: "bend", each: 2, times: 3 },
+        ],
+      },
+    );
+    await opened();
+    await user.click(screen.getByText("Minutes for each part, by kind of work"));
+    expect(await screen.findByText("The log says 1.4 min, by 5 times.")).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Take it" }));
+    await waitFor(() => expect(server.now().own_house.minutes).toEqual({ bend: 2, drill: 1.4 }));
+    await waitFor(() => expect(screen.queryByRole("button", { name: "Take it" })).toBeNull());
+  });
+});
+
 describe("a house rule", () => {
   it("tells why smiths hold it, and is let go again", async () => {
     const server = keeping();
