@@ -29,6 +29,7 @@ class Mutant:
 
 
 FIGURES = "test_figures.py"
+HELD = "test_held_in_time.py"
 RULES = "test_rules*.py test_constants.py"
 PLAN = f"test_plan*.py test_steps.py {RULES}"
 HEAT, HANDS = "test_heat*.py test_constants.py", "test_hands.py test_constants.py"
@@ -62,7 +63,9 @@ MUTANTS = (
     Mutant("rules/_temperatures.py", "MOST_SHIELD_C = 60.0", "MOST_SHIELD_C = 80.0", PLAN),
     Mutant("rules/_temperatures.py", "solder.flow_c + house.overshoot_c", "solder.flow_c", PLAN),
     Mutant("rules/_temperatures.py", ">= filler.solidus_c else", "> filler.flow_c else", PLAN),
-    Mutant("rules/_holding.py", "return face_up(join, lie)", "return True", PLAN),
+    Mutant("rules/_holding.py", "return lie in lies_that_hold(piece, join)", "return True", PLAN),
+    Mutant("rules/_lying.py", "_EVEN_MM = 0.2", "_EVEN_MM = 3.0", HELD),
+    Mutant("rules/_lying.py", "_A_STOOL = 3", "_A_STOOL = 6", HELD),
     Mutant("search/_problem.py", '"chips-under": 6', '"chips-under": 5', PLAN),
     Mutant(
         "search/_demands.py",
@@ -70,7 +73,7 @@ MUTANTS = (
         "return None",
         PLAN,
     ),
-    Mutant("plan/_cooling.py", "THICK_MM = 3.0", "THICK_MM = 4.0", PLAN + " test_public_face.py"),
+    Mutant("rules/_asking.py", "THICK_MM = 3.0", "THICK_MM = 4.0", PLAN + " test_public_face.py"),
     Mutant("plan/_timeline.py", "> metal.max_reduction_pct", "> metal.max_reduction_pct + 30", PLAN),
     Mutant("pot/_minutes.py", "_DOUBLES_EVERY_C = 15.0", "_DOUBLES_EVERY_C = 16.0", RULES),
     Mutant("pot/_minutes.py", "_COLD_PIECE = 1.4", "_COLD_PIECE = 1.3", RULES),
@@ -81,7 +84,7 @@ MUTANTS = (
     Mutant("heat/_network.py", "DRY_W_M2K = 5_000.0", "DRY_W_M2K = 8_000.0", HEAT),
     Mutant("heat/_network.py", "GLASSY_W_M2K = 20_000.0", "GLASSY_W_M2K = 9_000.0", HEAT),
     Mutant("heat/_setup.py", "MOST_TAKEN = 0.5", "MOST_TAKEN = 0.6", HEAT),
-    Mutant("heat/_followed.py", "FLOW_HOLD_S = 0.5", "FLOW_HOLD_S = 1.5", HEAT),
+    Mutant("heat/_seen.py", "FLOW_HOLD_S = 0.5", "FLOW_HOLD_S = 1.5", HEAT),
     Mutant("heat/_setup.py", "LIQUID_SHARE = 0.15", "LIQUID_SHARE = 0.2", HEAT),
     Mutant("heat/_setup.py", "BOILS_C_S = 15.0", "BOILS_C_S = 20.0", HEAT),
     Mutant("heat/_wash.py", "_THIN, _WIDE = 0.33, 0.5", "_THIN, _WIDE = 0.25, 0.5", HEAT),
@@ -114,12 +117,10 @@ MUTANTS = (
         FIGURES,
     ),
     Mutant("plan/_amounts.py", "volume *= course.piece.copies", "volume *= 1", FIGURES),
-    Mutant("plan/_timeline.py", "(number - 1 for task", "(number + 1 for task", FIGURES),
-    Mutant("plan/_why.py", "== heat.number - 1}", "== heat.number + 1}", FIGURES),
-    Mutant(
-        "plan/_steps.py", '_MINUTES["prepare"] + len(joins) - 1', '_MINUTES["prepare"] + len(joins)', FIGURES
-    ),
-    Mutant("plan/_words.py", "math.log(1 - weakest.max", "math.log(2 - weakest.max", FIGURES),
+    Mutant("plan/_timeline.py", "first = {name: ready[number]", "first = {name: over[number]", FIGURES),
+    Mutant("plan/_why.py", "== heat.round - 1]", "== heat.round - 2]", FIGURES),
+    Mutant("plan/_minutes.py", "pace.once + single", "single", FIGURES),
+    Mutant("plan/_work_words.py", "math.log(1 - weakest.max", "math.log(2 - weakest.max", FIGURES),
     Mutant("rules/_heat_rules.py", "(metal.liquidus_c - metal.solidus_c)}.", "(metal.liquidus_c)}.", RULES),
     Mutant("sizes/_ringwork.py", "radius = inside / (2 * math.pi)", "radius = inside / math.pi", SIZES),
     Mutant("sizes/_wirework.py", "turn = 2 * math.pi * turns", "turn = math.pi * turns", SIZES),

@@ -181,3 +181,17 @@ def test_white_solder_on_copper_is_told_of_where_it_will_be_seen(
     parts = [plate("p", "copper"), wire("w", "copper")]
     told = codes(piece(parts, [join("j", "p", "w", visible=True, **more)], work=work))
     assert ("solder-shows" in told) is speaks
+
+
+@pytest.mark.parametrize(
+    ("marks", "speaks"), [([], True), ([10], False), ([10, 2.5], True), ([3.5], False), ([57], True)]
+)
+def test_forming_at_marks_that_stay_clear_of_the_seam_is_not_spoken_of(
+    marks: list[float], speaks: bool
+) -> None:
+    """The seam lies at both ends of 58 mm; 3 mm beside it are reached."""
+    form = {"kind": "strip", "width_mm": 3, "thickness_mm": 1, "length_mm": 58, "closed": True}
+    rows = [{"id": "seam", "kind": "butt", "between": ["band", "band"]}]
+    work = [{"id": "bend", "kind": "bend", "parts": ["band"], "after": ["seam"], "marks_mm": marks}]
+    told = codes(piece([{"id": "band", "metal": "sterling-925", "form": form}], rows, work=work))
+    assert ("form-through-join" in told) is speaks

@@ -5,13 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..coldwork import compounded_pct, profile_reduction_pct, start_reduction_pct, usual_reduction_pct
+from ..forms import Strip, Wire
 from ..metals import drop_limit_mm
-from ..piece import FORMING_WORK, Part, Work, base_id, metal_of, part_of
+from ..piece import FORMING_WORK, Join, Part, Work, base_id, metal_of, part_of
 from ..units import about, length
 from ._asking import join_of, thickness_mm
 from ._course import Course
 from ._finding import Finding
 from ._registry import speaks
+
+REACHED_MM = 3.0
 
 
 def reduction_of(work: Work) -> float | None:
@@ -25,7 +28,7 @@ def reduction_of(work: Work) -> float | None:
 
 @speaks("form-through-join")
 def formed_through(course: Course) -> Iterator[Finding]:
-    """`form-through-join`: a join is bent, rolled, twisted or drawn after it is made; told once a part, as nobody says where."""
+    """`form-through-join`: a join is bent, rolled, twisted or drawn after it is made; told once a part, where nobody says that it is far off."""
     told: set[str] = set()
     for work in course.piece.work:
         if work.kind not in ("bend", "roll", "twist", "draw"):
@@ -34,10 +37,19 @@ def formed_through(course: Course) -> Iterator[Finding]:
         for name, number in course.made_in.items():
             join = join_of(course, name)
             worked = parts & {base_id(end) for end in join.between}
-            if number <= course.slots.get(work.id, 0) and worked - told:
+            done = number <= course.slots.get(work.id, 0)
+            if done and worked - told and not _far_from(course, work, join):
                 told |= worked
                 text = f"{join.title} is worked in {work.title} after it is soldered."
                 yield Finding("form-through-join", (name, work.id), text, number, work.id)
+
+
+def _far_from(course: Course, work: Work, join: Join) -> bool:
+    """Say whether work at marks stays clear of the seam at which a part closes on itself, at its ends."""
+    form = part_of(course.piece, base_id(join.between[0])).form
+    if not work.marks_mm or len(set(join.between)) > 1 or not isinstance(form, Wire | Strip):
+        return False
+    return all(min(mark, form.length_mm - mark) > REACHED_MM for mark in work.marks_mm)
 
 
 @speaks("temper-unknown")
