@@ -445,3 +445,18 @@ def test_so_much_solder_that_nobody_counts_is_a_strip_of_sheet() -> None:
     (fitted,) = [step for step in made.steps if isinstance(step, PrepareStep)][1:]
     assert "a strip of sheet of 10 × 10" in speak(fitted.text)
     assert "snipped to 1 × 1 mm" in speak(fitted.text)
+
+
+@pytest.mark.parametrize(
+    ("solders", "solder", "named"),
+    [
+        (["us-hard"], "us-hard", "hard"),
+        (["us-hard", "uk-hard"], "us-hard", "hard silver solder, US"),
+        (["cu-p"], "cu-p", "copper-phosphorus rod"),
+    ],
+)
+def test_a_solder_is_named_as_short_as_says_which(solders: list[str], solder: str, named: str) -> None:
+    parts = [wire("a", "copper"), wire("b", "copper")]
+    made = plan(piece(parts, [join("j", "a", "b", solder=solder)], bench={"solders": solders}))
+    (heat,) = [step for step in made.steps if isinstance(step, HeatStep)]
+    assert heat.joins[0].named == named

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ..metals import fluxes
-from ..piece import RehearsedHeat, base_id, mass_g, metal_of, part_of
+from ..piece import RehearsedHeat, base_id, mass_g, metal_of, part_of, stocked_solders
 from ..rules import (
     FIRM_C,
     Course,
@@ -20,7 +20,7 @@ from ..rules import (
 from ._amounts import amount_of
 from ._course import flux_of, heat_from, parts_of_heat
 from ._minutes import minutes_of
-from ._names import bodies_alike
+from ._names import bodies_alike, grade_named
 from ._script import Script
 from ._types import HeatJoin, HeatStep, LikelyTime, PrepareStep, Protect, StageTold, said
 from ._words import fit_lines, heat_lines, look_for, signs_of
@@ -29,6 +29,7 @@ from ._words import fit_lines, heat_lines, look_for, signs_of
 def heat_joins(course: Course, heat: Heat) -> tuple[HeatJoin, ...]:
     """Give the joins of a heat with solder, placing and amount."""
     rows = []
+    at_hand = [one for one, _ in stocked_solders(course.bench)] if course.bench else []
     for name in heat.joins:
         join = next(one for one in course.piece.joins if one.id == name)
         solder = heat.filler.solder
@@ -44,6 +45,7 @@ def heat_joins(course: Course, heat: Heat) -> tuple[HeatJoin, ...]:
                 title=join.title,
                 solder=solder.id if solder else None,
                 grade=solder.grade if solder else None,
+                named=grade_named(solder, at_hand) if solder else "",
                 placing=placing,
                 amount=amount,
             )

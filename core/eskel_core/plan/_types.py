@@ -67,12 +67,13 @@ class Amount(Shown):
 
 
 class HeatJoin(Shown):
-    """A join made in a heat, with its solder (none when it is fused)."""
+    """A join made in a heat, with its solder (none when it is fused), and how that is `named`: by its grade where that says which."""
 
     join: str
     title: str
     solder: str | None
     grade: Grade | None
+    named: str = ""
     placing: str | None
     amount: Amount | None
 

@@ -2318,7 +2318,7 @@ export interface components {
         };
         /**
          * HeatJoin
-         * @description A join made in a heat, with its solder (none when it is fused).
+         * @description A join made in a heat, with its solder (none when it is fused), and how that is `named`: by its grade where that says which.
          */
         HeatJoin: {
             /** Join */
@@ -2329,6 +2329,11 @@ export interface components {
             solder: string | null;
             /** Grade */
             grade: ("it" | "hard" | "medium" | "easy" | "extra-easy") | null;
+            /**
+             * Named
+             * @default
+             */
+            named: string;
             /** Placing */
             placing: string | null;
             amount: components["schemas"]["Amount"] | null;

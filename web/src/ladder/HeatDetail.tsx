@@ -52,7 +52,9 @@ export function HeatDetail({ view, heat, join, onSelectJoin, onChange }: HeatDet
             </button>
           )}
           {heat.joins.length > 1 && ": "}
-          {row.solder ? [gradeWords(grade), row.amount?.words].filter(Boolean).join(", ") : "no solder"}
+          {row.solder
+            ? [row.named || gradeWords(grade), row.amount?.words].filter(Boolean).join(", ")
+            : "no solder"}
         </p>
       ))}
       <p className="text-quiet">

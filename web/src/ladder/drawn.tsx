@@ -2,7 +2,7 @@
 import type { HeatStep } from "../api/types";
 import { bareDegrees, sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
-import { gradeWords, saySeconds } from "../parts/words";
+import { gradeWords, saySeconds, shortSolder } from "../parts/words";
 import { type Handlers, heard } from "../shell/keys";
 import { type BandLine, type Ceiling, type Column, type LadderShape, rungsOf } from "./geometry";
 import { clip, wrap } from "./wrap";
@@ -273,7 +273,7 @@ function ColumnWords({ column, floor, lit }: ColumnPart) {
       </text>
       <Rungs count={rungsOf(grade)} x={middle} y={floor - 28} ink={ink} />
       <text x={middle} y={floor - 9} textAnchor="middle" fontSize={width < 64 ? 11.5 : 13.5} fill={ink}>
-        {grade ? gradeWords(grade) : heat.purpose}
+        {grade ? shortSolder(heat.joins[0]) : heat.purpose}
       </text>
       <text x={middle} y={floor + 22} textAnchor="middle" fontSize={13} fill="var(--quiet)">
         heat {heat.heat_no}

@@ -10,6 +10,13 @@ export function saySeconds(seconds: number): string {
   return `${String(Math.floor(whole / 60))} min${rest === 0 ? "" : ` ${String(rest)} s`}`;
 }
 
+/** A solder in the one word that a bar has room for: its grade, or what it is. */
+export const shortSolder = (row: { named?: string; grade?: string | null } | undefined): string => {
+  const named = row?.named ?? "";
+  if (named.endsWith(" rod")) return "rod";
+  return named.includes(",") ? gradeWords(row?.grade ?? null) : named || gradeWords(row?.grade ?? null);
+};
+
 /** A grade in words. */
 export const gradeWords = (grade: string | null): string =>
   grade === "it" ? "enamelling" : (grade ?? "").replace("-", " ");
