@@ -294,7 +294,7 @@ def test_a_solder_is_named_whole_where_another_of_its_grade_is_at_hand() -> None
     two = {"solders": ["us-hard", "uk-hard", "cu-p", "us-easy"]}
     assert "Lay hard silver solder, US (" in said(grade="hard")
     assert "Lay easy solder (" in said(grade="easy")
-    assert "Lay copper-phosphorus rod (" in said(solder="cu-p")
+    assert "Have ready copper-phosphorus rod (" in said(solder="cu-p")
 
 
 def test_a_fine_surface_is_brought_up_in_as_many_heats_as_were_told() -> None:

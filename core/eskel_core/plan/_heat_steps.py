@@ -33,7 +33,8 @@ def heat_joins(course: Course, heat: Heat) -> tuple[HeatJoin, ...]:
     for name in heat.joins:
         join = next(one for one in course.piece.joins if one.id == name)
         solder = heat.filler.solder
-        placing = None if solder is None else join.placing or course.house.placing
+        usual = "fed-wire" if solder and solder.family == "copper" else course.house.placing
+        placing = None if solder is None else join.placing or usual
         amount = (
             None
             if solder is None or placing is None

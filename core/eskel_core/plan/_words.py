@@ -60,7 +60,8 @@ def fit_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...], flux: str
             if flux
             else "Flux"
         )
-        lines.append(f"{fluxed}. Lay {_solder(course, joins)} ({laid}).")
+        fed = all(one.placing in ("fed-wire", "pick") for one in joins)
+        lines.append(f"{fluxed}. {'Have ready' if fed else 'Lay'} {_solder(course, joins)} ({laid}).")
     return tuple(lines)
 
 
