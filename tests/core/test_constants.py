@@ -15,7 +15,7 @@ from eskel_core.metals import _melted, surfaces
 from eskel_core.piece import resolve_house
 from eskel_core.plan import _cooling
 from eskel_core.plan._course import make_course
-from eskel_core.rehearsal import _calibrate, _facts, _show, _words
+from eskel_core.rehearsal import _calibrate, _facts, _show, _show_series, _words
 from eskel_core.rules import find_all
 from eskel_core.search import LIMIT_OF_PLACING, make_problem, solve
 from tests.core.pieces import chain, join
@@ -49,7 +49,7 @@ NUMBERS = [
     (_facts.SUPERHEAT_C, 75.0, "how far over its liquidus metal is poured, °C: brief, physics, 60 to 90"),
     (_words.GRAIN_C, 60.0, "from how far over its range an anneal is warned of, °C: brief, physics"),
     (surfaces()["third-hand"].sink_w_k, 0.012, "two jaws of cross-lock tweezers, W/K: brief, physics"),
-    (_show.STAIN_C, 700.0, "from where silver with copper in it stains in air, °C: brief, rules"),
+    (_show_series.STAIN_C, 700.0, "from where silver with copper in it stains in air, °C: brief, rules"),
     (_calibrate.TIMING_SPREAD, 0.15, "how far a smith's timing is off, of its logarithm: ours"),
     (_calibrate._WILD, 0.35, "below which weight a logged heat is told as wild: ours"),
     (_cells.LYING_SHARE, 0.3, "the share of its width on which what is round lies on the block: ours"),
