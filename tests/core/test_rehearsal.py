@@ -11,7 +11,7 @@ import pytest
 
 from eskel_core.cli import main
 from eskel_core.faults import Refused
-from eskel_core.piece import Piece, parse_piece, piece_object, write_piece
+from eskel_core.piece import Piece, is_of_grains, parse_piece, piece_object, write_piece
 from eskel_core.plan import HeatStep, plan
 from eskel_core.rehearsal import (
     Rehearsal,
@@ -547,3 +547,12 @@ def test_grains_that_are_melted_draw_up_one_by_one() -> None:
     assert (told.bodies, one.bodies) == (40, 1)
     assert told.hands == one.hands
     assert "a ball of about 2.0 mm" in speak(told.says)
+
+
+def test_a_pour_that_names_no_part_is_a_charge_and_no_grains() -> None:
+    made = piece([wire("bar")], [], work=[{"id": "pouring", "kind": "pour", "mass_g": 20}])
+    (work,) = made.work
+    assert not is_of_grains(made, work)
+    (heat,) = [step for step in plan(made).steps if step.kind == "heat"]
+    assert heat.purpose == "melt"
+    assert "one go" in heat.text

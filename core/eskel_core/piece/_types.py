@@ -318,6 +318,17 @@ def part_of(piece: Piece, reference: str) -> Part:
     raise KeyError(reference)
 
 
+def is_of_grains(piece: Piece, work: Work) -> bool:
+    """Say whether all that work is done on are loose grains or balls: each is drawn up for itself, they are no charge."""
+    return bool(work.parts) and all(part_of(piece, one).form.kind == "ball" for one in work.parts)
+
+
+def of_one_heat(piece: Piece, joins: Sequence[str], work: str | None) -> list[Join | Work]:
+    """Give the joins that are made in one heat, and the heated work that is done in it."""
+    made = [join for join in piece.joins if join.id in joins]
+    return [*made, *(one for one in piece.work if one.id == work)]
+
+
 def metals_of(piece: Piece) -> Mapping[str, Metal]:
     """Give the metals a piece may name: the shipped ones, and its own, which win."""
     return {**metals(), **{metal.id: metal for metal in piece.metals}}

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ..piece import Bench, HeatFrom, Join, Work, base_id
+from ..piece import Bench, HeatFrom, base_id, of_one_heat
 from ..rules import Course, Heat, hollows_of
 from ..search import Assignment, Problem
 from ._timeline import lay_out, put_in_anneals
@@ -75,14 +75,15 @@ def parts_of_heat(course: Course, heat: Heat) -> tuple[str, ...]:
 
 def heat_from(course: Course, heat: Heat) -> HeatFrom:
     """Give from where a heat is heated: as its joins or its work say, else as the house does."""
-    return next((one.heat_from for one in _of_heat(course, heat) if one.heat_from), course.house.heat_from)
+    return next(
+        (one.heat_from for one in of_one_heat(course.piece, heat.joins, heat.work) if one.heat_from),
+        course.house.heat_from,
+    )
 
 
 def flux_of(course: Course, bench: Bench, heat: Heat) -> str:
     """Give the flux of a heat: as its joins or its work say, else that of the bench."""
-    return next((one.flux for one in _of_heat(course, heat) if one.flux), bench.flux or "white-paste")
-
-
-def _of_heat(course: Course, heat: Heat) -> list[Join | Work]:
-    joins = [join for join in course.piece.joins if join.id in heat.joins]
-    return [*joins, *(work for work in course.piece.work if work.id == heat.work)]
+    return next(
+        (one.flux for one in of_one_heat(course.piece, heat.joins, heat.work) if one.flux),
+        bench.flux or "white-paste",
+    )

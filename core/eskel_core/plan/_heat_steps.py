@@ -62,7 +62,7 @@ def prepare(script: Script, heat: Heat) -> None:
     places = sum(course.anatomy.joins[join.join].places for join in joins)
     minutes = minutes_of(course.house, "fit", places * course.piece.copies)
     own = flux_of(course, script.bench, heat)
-    named = fluxes()[own].name if own != (script.bench.flux or "white-paste") else ""
+    named = fluxes()[own].name if own != (script.bench.flux or own) else ""
     lines = fit_lines(script.course, heat, joins, named)
     parts = parts_of_heat(script.course, heat)
     alike = bodies_alike(course, heat) * course.piece.copies

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from ..metals import Flux, solders
-from ..piece import Join, Work, base_id, part_of, stocked_solders
+from ..piece import Join, Work, base_id, is_of_grains, part_of, stocked_solders
 from ..rules import Course, Heat, Purpose, capacity_near_j_k, is_local
 from ..units import celsius
 from ._amounts import say_amount
@@ -152,13 +152,8 @@ def heat_lines(
 
 
 def _is_loose(course: Course, heat: Heat) -> bool:
-    """Say whether what is melted are loose grains or balls, not a charge or the end of a wire."""
     work = _work_of(course, heat)
-    return (
-        work is not None
-        and bool(work.parts)
-        and all(part_of(course.piece, one).form.kind == "ball" for one in work.parts)
-    )
+    return work is not None and is_of_grains(course.piece, work)
 
 
 def _work_of(course: Course, heat: Heat) -> Work | None:

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from ..faults import Refused
 from ..forms import Form, Profile, Strip, Wire, profile_across_mm, profile_height_mm
-from ..piece import FORMING_WORK, Join, Part, Target, Work, mass_g, metal_of, metals_of, part_of
+from ..piece import FORMING_WORK, Join, Part, Target, Work, is_of_grains, mass_g, metal_of, metals_of, part_of
 from ..rules import Course, reduction_of
 from ..sizes import DrawDownFound, Hand, calculate
 from ..units import about, grams, length, sizes
@@ -54,7 +54,7 @@ _CHARGED = frozenset({"melt", "pour"})
 
 def work_lines(course: Course, work: Work) -> tuple[str, ...]:
     """Say a piece of work in a sentence, with its measures; in others its passes, and how many goes it takes."""
-    verb = "Form the" if _is_loose_ball(course, work) else _WORK_TEXT[work.kind]
+    verb = "Form the" if work.kind == "ball" and is_of_grains(course.piece, work) else _WORK_TEXT[work.kind]
     text = f"{work.name or verb}{':' if work.name else ''} {names_of(course, work.parts)}"
     text = with_each(text, alike_in(course, work))
     text += "".join(_measures(course, work))
@@ -66,14 +66,6 @@ def alike_in(course: Course, work: Work) -> int:
     if work.kind == "twist":
         return course.piece.copies
     return alike_of(course, work.parts, course.slots.get(work.id))
-
-
-def _is_loose_ball(course: Course, work: Work) -> bool:
-    return (
-        work.kind == "ball"
-        and bool(work.parts)
-        and all(part_of(course.piece, one).form.kind == "ball" for one in work.parts)
-    )
 
 
 def _measures(course: Course, work: Work) -> Iterator[str]:

@@ -14,13 +14,13 @@ from ..picture import nodes_of_part
 from ..piece import (
     Bench,
     HeatFrom,
-    Join,
     Piece,
     Work,
     base_id,
+    is_of_grains,
     metal_of,
+    of_one_heat,
     pairs_of,
-    part_of,
     piece_object,
     resolve_bench,
 )
@@ -118,15 +118,12 @@ def facts_of(piece: Piece, plan: Plan, heat_no: int) -> HeatFacts:
         )
     known = anatomy(piece)
     making = tuple(join.join for join in step.joins)
-    own: list[Join | Work] = [
-        *(one for one in piece.joins if one.id in making),
-        *(one for one in piece.work if one.id == step.work),
-    ]
+    own = of_one_heat(piece, making, step.work)
     made = tuple(band.join for band in plan.bands if band.heat_no < heat_no)
     nodes = _nodes(piece, known, step, making, made)
     inside = tuple(name for name in made if known.joins[name].nodes & nodes)
     reach, melts = _temperatures(piece, step, nodes)
-    purpose: Purpose = "ball" if _are_grains(piece, step) else step.purpose
+    purpose: Purpose = "ball" if _melts_grains(piece, step) else step.purpose
     # What is melted to be poured is one charge.
     bodies = (nodes,) if purpose == "melt" else _alike(piece, nodes, {*inside, *making})
     return HeatFacts(
@@ -152,14 +149,9 @@ def facts_of(piece: Piece, plan: Plan, heat_no: int) -> HeatFacts:
     )
 
 
-def _are_grains(piece: Piece, step: HeatStep) -> bool:
-    """Say whether what is melted are loose grains, each drawn up for itself, and no charge."""
-    work = next((one for one in piece.work if one.id == step.work), None)
-    return (
-        step.purpose == "melt"
-        and work is not None
-        and all(part_of(piece, base_id(one)).form.kind == "ball" for one in work.parts)
-    )
+def _melts_grains(piece: Piece, step: HeatStep) -> bool:
+    own = of_one_heat(piece, (), step.work)
+    return step.purpose == "melt" and any(isinstance(one, Work) and is_of_grains(piece, one) for one in own)
 
 
 def _alike(piece: Piece, nodes: frozenset[str], tied: set[str]) -> tuple[frozenset[str], ...]:
@@ -236,7 +228,7 @@ def _temperatures(
             part: metal.liquidus_c + 4 if part in own else metal.solidus_c for part, metal in alloys.items()
         }
         return {one.join: step.working_c for one in step.joins}, melts
-    over = SUPERHEAT_C if step.purpose == "melt" and not _are_grains(piece, step) else 0.0
+    over = SUPERHEAT_C if step.purpose == "melt" and not _melts_grains(piece, step) else 0.0
     return {part: metal.liquidus_c + over for part, metal in alloys.items()}, {}
 
 
