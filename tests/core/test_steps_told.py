@@ -113,3 +113,16 @@ def test_a_solder_is_named_as_short_as_says_which(solders: list[str], solder: st
     made = plan(piece(parts, [join("j", "a", "b", solder=solder)], bench={"solders": solders}))
     (heat,) = [step for step in made.steps if isinstance(step, HeatStep)]
     assert heat.joins[0].named == named
+
+
+def test_a_rod_is_fed_in_a_house_of_paste_and_no_rule_speaks_of_paste() -> None:
+    parts = [plate("a", "copper"), plate("b", "copper")]
+    row = join("j", "a", "b", kind="overlay")
+    codes = {}
+    for solder in ("cu-p", "us-hard"):
+        made = plan(
+            piece(parts, [row | {"solder": solder}], house={"placing": "paste"}, bench={"solders": [solder]})
+        )
+        (heat,) = [step for step in made.steps if isinstance(step, HeatStep)]
+        codes[solder] = heat.joins[0].placing, "paste-weak" in {caution.code for caution in made.cautions}
+    assert codes == {"cu-p": ("fed-wire", False), "us-hard": ("paste", True)}

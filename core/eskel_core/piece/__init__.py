@@ -20,7 +20,7 @@ from ._bench import (
     stocked_solders,
 )
 from ._blanks import CutBlank, blanks_of
-from ._house import BallAttitude, HeatFrom, House, HouseOverrides, resolve_house
+from ._house import BallAttitude, HeatFrom, House, HouseOverrides, Placing, resolve_house
 from ._kinds import StepKind, WorkKind
 from ._read import check_text, load_json, parse_piece, piece_from_object, read_piece
 from ._schools import School, SchoolOption, schools
@@ -74,6 +74,7 @@ __all__ = [
     "PartWeight",
     "Piece",
     "Place",
+    "Placing",
     "PotState",
     "RehearsedHeat",
     "RehearsedStage",

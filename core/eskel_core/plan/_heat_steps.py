@@ -13,6 +13,7 @@ from ..rules import (
     at_join_c,
     holds_at_all,
     metals_in,
+    placing_of,
     reflow_c,
     rehearsed,
     states_in,
@@ -33,8 +34,7 @@ def heat_joins(course: Course, heat: Heat) -> tuple[HeatJoin, ...]:
     for name in heat.joins:
         join = next(one for one in course.piece.joins if one.id == name)
         solder = heat.filler.solder
-        usual = "fed-wire" if solder and solder.family == "copper" else course.house.placing
-        placing = None if solder is None else join.placing or usual
+        placing = None if solder is None else placing_of(course, heat, join)
         amount = (
             None
             if solder is None or placing is None

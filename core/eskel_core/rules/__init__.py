@@ -5,7 +5,7 @@ Concepts: a `Rule` (code, severity, when, remedy); the state of an earlier join 
 a `Finding` (a rule that speaks, about what, and in which heat).
 """
 
-from ._asking import THICK_MM, at_join_c, capacity_near_j_k, metals_in, states_in, thickness_mm
+from ._asking import THICK_MM, at_join_c, capacity_near_j_k, metals_in, placing_of, states_in, thickness_mm
 from ._catalogue import Rule, Severity, rules
 from ._course import Course, Filler, Heat, Lie, Purpose
 from ._finding import Finding
@@ -85,6 +85,7 @@ __all__ = [
     "loaded_when_soft",
     "metals_in",
     "over_pickle",
+    "placing_of",
     "reach_of",
     "reduction_of",
     "reflow_c",

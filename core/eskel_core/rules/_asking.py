@@ -19,7 +19,7 @@ from ..forms import (
     profile_height_mm,
 )
 from ..metals import Metal
-from ..piece import Join, Part, Piece, metal_of, part_of
+from ..piece import Join, Part, Piece, Placing, metal_of, part_of
 from ._course import Course, Heat
 from ._temperatures import State, shield_c, state_at
 
@@ -31,6 +31,12 @@ THICK_MM = 3.0
 def join_of(course: Course, name: str) -> Join:
     """Give a join by its id."""
     return next(join for join in course.piece.joins if join.id == name)
+
+
+def placing_of(course: Course, heat: Heat, join: Join) -> Placing:
+    """Give how the solder of a join is placed in its heat: as it is fixed, a rod fed, else as the house does."""
+    rod = heat.filler.solder is not None and heat.filler.solder.family == "copper"
+    return join.placing or ("fed-wire" if rod else course.house.placing)
 
 
 def parts_in(course: Course, heat: Heat) -> list[Part]:

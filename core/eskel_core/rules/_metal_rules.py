@@ -11,6 +11,7 @@ from ._asking import (
     join_of,
     metals_in,
     parts_in,
+    placing_of,
     solder_heats,
     titles,
 )
@@ -43,7 +44,7 @@ def stock(course: Course) -> Iterator[Finding]:
     for heat in solder_heats(course):
         kept = forms.get(heat.filler.key, {None})
         for name in heat.joins:
-            placing = join_of(course, name).placing or course.house.placing
+            placing = placing_of(course, heat, join_of(course, name))
             if None not in kept and _FORM_OF_PLACING[placing] not in kept:
                 words = placing.replace("-", " ").capitalize()
                 name = heat.filler.solder.name if heat.filler.solder else heat.filler.key
@@ -158,7 +159,7 @@ def paste(course: Course) -> Iterator[Finding]:
         for name in heat.joins:
             join = join_of(course, name)
             touch = contact_at(course.piece, join)
-            if (join.placing or course.house.placing) != "paste" or touch is None:
+            if placing_of(course, heat, join) != "paste" or touch is None:
                 continue
             seam, face = touch.seam_mm, touch.area_mm2
             formed = any(
