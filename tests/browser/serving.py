@@ -51,15 +51,8 @@ def manage(*command: str) -> None:
 
 
 def reset_demo() -> None:
-    """Put the demo back as it was shipped; a change that the page before still had under way may come between."""
-    from django.db import IntegrityError
-
-    for _ in range(20):
-        try:
-            return manage("load_demo", "--reset")
-        except IntegrityError as problem:
-            last = problem
-    raise last
+    """Put the demo back as it was shipped."""
+    manage("load_demo", "--reset")
 
 
 @contextmanager

@@ -7,7 +7,11 @@ from typing import Any
 
 import pytest
 from django.core.management import call_command
+from django.db import IntegrityError, OperationalError
+from psycopg.errors import DeadlockDetected
 
+from eskel_server.accounts.actions import forget_workshops
+from eskel_server.pieces.management.commands import load_demo
 from eskel_server.pieces.models import PieceRow, Revision
 from eskel_server.shelf import Shelf
 from tests.server.conftest import Caller, example
@@ -146,6 +150,35 @@ def test_the_demo_is_loaded_once_and_never_over_changes(call: Caller) -> None:
     assert [line["name"] for line in call.get("/pieces")[1]].count("Mine") == 1
     call_command("load_demo", reset=True)
     assert "Mine" not in [line["name"] for line in call.get("/pieces")[1]]
+
+
+def test_a_change_that_comes_between_does_not_spoil_the_reset(
+    call: Caller, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Seen on a busy machine: the last page still saved while the demo was put back, and each waited for the other."""
+    call_command("load_demo")
+    problems = [IntegrityError("a revision came"), OperationalError("deadlock"), OperationalError("deadlock")]
+    for problem in problems[1:]:
+        problem.__cause__ = DeadlockDetected()
+
+    def forget() -> None:
+        if problems:
+            raise problems.pop()
+        forget_workshops()
+
+    monkeypatch.setattr(load_demo, "forget_workshops", forget)
+    call_command("load_demo", reset=True)
+    assert problems == []
+    assert len(call.get("/pieces")[1]) == 8
+
+
+def test_a_reset_tells_of_what_is_really_wrong(call: Caller, monkeypatch: pytest.MonkeyPatch) -> None:
+    def forget() -> None:
+        raise OperationalError("the disk is full")
+
+    monkeypatch.setattr(load_demo, "forget_workshops", forget)
+    with pytest.raises(OperationalError, match="disk is full"):
+        call_command("load_demo", reset=True)
 
 
 def test_tables_and_bench_are_answered(workshop: Any, call: Caller) -> None:

@@ -8,7 +8,8 @@ from typing import Any
 
 from django.conf import settings
 from django.core.management.base import BaseCommand
-from django.db import transaction
+from django.db import IntegrityError, OperationalError, transaction
+from psycopg.errors import DeadlockDetected
 
 from eskel_server.accounts import any_workshop
 from eskel_server.accounts.actions import begin_workshop, forget_workshops
@@ -26,6 +27,12 @@ ORDER = (
     "copper-and-brass-lantern-handle",
     "offcuts-into-wire",
 )
+TRIES = 20
+
+
+def _came_between(problem: Exception) -> bool:
+    """Tell whether someone changed a piece just while it was thrown away: either one may have to wait for the other."""
+    return isinstance(problem, IntegrityError) or isinstance(problem.__cause__, DeadlockDetected)
 
 
 class Command(BaseCommand):
@@ -37,9 +44,18 @@ class Command(BaseCommand):
         """Take `--reset`."""
         parser.add_argument("--reset", action="store_true", help="throw everything away and load it afresh")
 
-    @transaction.atomic
     def handle(self, *args: Any, **options: Any) -> None:
-        """Load it, whole or not at all."""
+        """Load it, whole or not at all; where a change of someone's came between, begin again."""
+        for left in reversed(range(TRIES)):
+            try:
+                self._load(options)
+                break
+            except (IntegrityError, OperationalError) as problem:
+                if not left or not _came_between(problem):
+                    raise
+
+    @transaction.atomic
+    def _load(self, options: dict[str, Any]) -> None:
         if options["reset"]:
             forget_workshops()
         if any_workshop():
