@@ -414,3 +414,49 @@ def test_a_charge_melts_when_it_has_its_heat() -> None:
     face = math.pi / 2 * (6 * math.pi / 4 * 2000 / math.pi) ** (2 / 3) * 1e-6
     most_w = min(torch.heat_w / 2, face * torch.film_w_m2k * (torch.gas_temp_c - 20))
     assert needs / most_w < told.seconds_to_flow.likely < 6 * needs / most_w
+
+
+def ring_on_plate(stands: str) -> Piece:
+    """A ring of 1 mm wire, 63 mm long, seated on the back of a plate that is lighter than nothing else."""
+    ring = wire("ring", place={"stands": stands, "z_mm": 0})
+    ring["form"] |= {"length_mm": 62.83, "closed": True}
+    made = [ring, plate("base", place={"z_mm": 21})]
+    return piece(made, [join("seat", "ring", "base", kind="seat", face="back")])
+
+
+def test_a_ring_that_stands_on_its_rim_stands_in_the_model_too() -> None:
+    network = body(ring_on_plate("upright"), "ring", "base", making=("seat",)).network
+    ring = np.flatnonzero(network.node_of == network.nodes.index("ring"))
+    assert np.ptp(network.z_mm[ring]) == pytest.approx(20, abs=0.5)
+    assert np.ptp(network.drawn_x_mm[ring]) == pytest.approx(20, abs=1.2)
+    assert np.ptp(network.drawn_y_mm[ring]) == pytest.approx(0, abs=1e-6)
+
+
+def test_a_ring_on_its_rim_touches_at_one_place_and_a_lying_one_all_round() -> None:
+    """Filed to sit by a tenth of its thickness, a ring 21 mm wide has a flat 2·√(21 · 0.1) = 2.9 mm long and 1 mm wide."""
+    areas = {
+        stands: sum(float(touch.area_m2.sum()) for touch in made.network.touches) * 1e6
+        for stands in ("upright", "flat")
+        for made in [body(ring_on_plate(stands), "ring", "base", making=("seat",))]
+    }
+    assert areas["upright"] == pytest.approx(2.9, abs=0.1)
+    assert areas["flat"] == pytest.approx(62.83 / 3, rel=0.01)
+
+
+def test_a_dome_that_is_heavier_than_its_back_still_lies_on_it() -> None:
+    """The flame from above sees the dome; the back under it is shaded, however light it is."""
+    front = {
+        "kind": "sheet",
+        "thickness_mm": 0.5,
+        "outline": {"kind": "disc", "diameter_mm": 14},
+        "domed_mm": 3.5,
+    }
+    back = {"kind": "sheet", "thickness_mm": 0.5, "outline": {"kind": "disc", "diameter_mm": 12.1}}
+    parts = [
+        {"id": name, "metal": "sterling-925", "form": form}
+        for name, form in (("front", front), ("back", back))
+    ]
+    made = piece(parts, [join("rim", "front", "back", kind="edge")])
+    network = body(made, "front", "back", making=("rim",)).network
+    seen = {node: network.above_m2[network.node_of == n].sum() for n, node in enumerate(network.nodes)}
+    assert seen["back"] < 0.2 * seen["front"]

@@ -7,7 +7,7 @@ import pytest
 from shapely.geometry import LineString
 
 from eskel_core.forms import ViewLine
-from eskel_core.picture import draw, small
+from eskel_core.picture import draw, set_on, small
 from eskel_core.piece import parse_piece, read_piece
 from tests.core.pieces import EXAMPLES, join, piece, plate, wire
 
@@ -29,6 +29,41 @@ def test_a_post_stands_on_its_plate_and_the_join_is_there() -> None:
     post = next(part for part in picture.parts if part.node == "post")
     assert (post.x_mm, post.y_mm, post.width_mm) == (4, 5, 1)
     assert picture.joins[0].spots == ((4.0, 5.0),)
+
+
+def test_a_ring_on_its_rim_is_seen_from_above_as_a_bar() -> None:
+    ring = wire("ring", place={"stands": "upright", "turn_deg": 90})
+    ring["form"] |= {"length_mm": 62.83, "closed": True}
+    part = draw(piece([ring], [])).parts[0]
+    assert (part.width_mm, part.height_mm) == (pytest.approx(1), pytest.approx(21, abs=0.01))
+
+
+# (kind of join, its face, what stands where, the part that is set on the other)
+SET_ON = [
+    ("tee", "front", {}, "w"),
+    ("seat", "back", {}, "w"),
+    ("edge", "front", {"w": 0, "p": 5}, "p"),
+    ("edge", "back", {"w": 0, "p": 5}, "w"),
+    ("edge", "front", {"w": 2, "p": 2}, "w"),
+]
+
+
+@pytest.mark.parametrize(("kind", "face", "heights", "upper"), SET_ON)
+def test_what_is_set_on_the_other_is_told_by_heights_else_by_forms(
+    kind: str, face: str, heights: dict[str, float], upper: str
+) -> None:
+    parts = [wire("w"), plate("p")]
+    for part in parts:
+        if part["id"] in heights:
+            part["place"] = {"z_mm": heights[part["id"]]}
+    made = piece(parts, [join("a", "w", "p", kind=kind, face=face)])
+    assert set_on(made, made.joins[0]) == upper
+
+
+def test_a_heavy_ring_is_set_on_the_light_sheet_that_it_is_seated_on() -> None:
+    heavy = wire("w", across_mm=6)
+    made = piece([heavy, plate("p")], [join("a", "w", "p", kind="seat", face="back")])
+    assert set_on(made, made.joins[0]) == "w"
 
 
 def test_a_part_is_set_beside_what_it_joins_and_touches_it() -> None:

@@ -5,7 +5,7 @@ Concepts: a *form* (wire, sheet, strip, tube, ball, lump) with its *profile* or 
 of a form as thin lines. All lengths in mm.
 """
 
-from ._contact import Contact, contact_of
+from ._contact import Contact, contact_of, rim_contact
 from ._measure import Blank, Measures, measure, wire_length_mm
 from ._outlines import (
     FURTHEST_MM,
@@ -43,7 +43,7 @@ from ._types import (
     Tube,
     Wire,
 )
-from ._view import PlanView, ViewLine, plan_view
+from ._view import PlanView, ViewLine, plan_view, rim_line
 from ._words import say_stock
 
 __all__ = [
@@ -89,6 +89,8 @@ __all__ = [
     "profile_area_mm2",
     "profile_height_mm",
     "profile_perimeter_mm",
+    "rim_contact",
+    "rim_line",
     "say_stock",
     "tangled",
     "wire_length_mm",

@@ -13,7 +13,7 @@ from pydantic import BaseModel, ConfigDict
 
 from ._measure import measure
 from ._outlines import outline_area_mm2, outline_perimeter_mm, outline_size_mm
-from ._profiles import profile_across_mm, profile_area_mm2, profile_perimeter_mm
+from ._profiles import profile_across_mm, profile_area_mm2, profile_height_mm, profile_perimeter_mm
 from ._types import Ball, Form, Lump, Sheet, Strip, Tube, Wire
 
 _WET_SHARE = 1 / 3
@@ -77,6 +77,15 @@ def tip_of(form: Form) -> Contact:
             )
         case Lump():
             return Contact(area_mm2=_LUMP_FACE_MM2, seam_mm=4 * math.sqrt(_LUMP_FACE_MM2), fillets=1)
+
+
+def rim_contact(form: Wire, across_mm: float) -> Contact:
+    """Give where a ring that stands on its rim, `across_mm` wide in all, meets a face: it is filed to sit, by a tenth of its thickness.
+
+    The flat of a circle of radius R filed by f is 2·√(2·R·f) long.
+    """
+    flat = 2 * math.sqrt(across_mm * 0.1 * profile_height_mm(form.profile))
+    return _slab(min(flat, across_mm), profile_across_mm(form.profile)).model_copy(update={"fillets": 2})
 
 
 def face_of(form: Form) -> Contact:

@@ -67,7 +67,21 @@ def _flat(form: Form) -> list[ViewLine]:
             return [_edge(ellipse_ring(size, size, steps=12))]
 
 
+def rim_line(form: Form) -> ViewLine | None:
+    """Give the line of a ring or a bent run about its own middle, y running down: what stands on its rim when it is put upright.
+
+    None where there is none: what is straight stands on its end.
+    """
+    if isinstance(form, Wire | Strip) and (form.closed or form.path is not None):
+        return _boxed(_flat(form)).lines[0]
+    return None
+
+
 def _upright(form: Form) -> list[ViewLine]:
+    rim = rim_line(form) if isinstance(form, Wire) else None
+    if rim is not None:
+        xs, half = [x for x, _ in rim.points], rim.width_mm / 2
+        return [_edge(_box(max(xs) - min(xs) + 2 * half, rim.width_mm))]
     match form:
         case Wire():
             across = profile_across_mm(form.profile)

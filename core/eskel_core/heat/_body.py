@@ -10,7 +10,7 @@ import numpy as np
 
 from ..faults import refuse
 from ..metals import Surface
-from ..picture import JoinMark, draw, nodes_of_part, stands_of
+from ..picture import JoinMark, draw, nodes_of_part, set_on, stands_of
 from ..piece import Join, Piece, contact_at, metal_of, pairs_of, part_of
 from ._cells import Cells, cells_of, spread_mm, wire_convection_w_m2k
 from ._gathered import Gather, Gathered, gather, gathered
@@ -73,7 +73,8 @@ def body_of(
         for name in (*made, *making)
         for touch in _touches(piece, joins[name], marks[name], parts, starts, name in made)
     ]
-    levels = Levels(parts, touches, joins, starts, lies)
+    upper = {name: set_on(piece, joins[name]) for name in (*made, *making)}
+    levels = Levels(parts, touches, joins, starts, lies, upper)
     for small, large in levels.upon.items():
         if parts[large].ball:
             # What sits upon a ball is as high as that is.

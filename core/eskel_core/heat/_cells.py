@@ -20,6 +20,7 @@ from ..forms import (
     Sheet,
     Strip,
     Tube,
+    ViewLine,
     Wire,
     measure,
     outline_area_mm2,
@@ -27,6 +28,7 @@ from ..forms import (
     outline_rings,
     profile_across_mm,
     profile_perimeter_mm,
+    rim_line,
     wire_length_mm,
 )
 from ..metals import Metal
@@ -150,6 +152,7 @@ def _wire(form: Wire, metal: Metal, placed: PlacedPart, stands: Stand, size_mm: 
     around = profile_perimeter_mm(form.profile) * wire_length_mm(form) / form.length_mm
     section = (measured.volume_mm3 or 0.0) / form.length_mm
     thick = 4 * section / around
+    rim = rim_line(form) if stands == "upright" else None
     return _row(
         metal,
         length_mm=form.length_mm,
@@ -158,13 +161,14 @@ def _wire(form: Wire, metal: Metal, placed: PlacedPart, stands: Stand, size_mm: 
         seen_mm=around / 2,
         lies_mm=LYING_SHARE * across,
         ends=not form.closed,
-        line=_line_of(placed, form.length_mm, form.closed, stands),
+        line=_line_of(placed, stands == "upright" and rim is None),
+        rim=None if rim is None else _ring(rim),
         size_mm=size_mm,
         depth_mm=thick / 2,
         across_mm=thick,
         convection=wire_convection_w_m2k(thick),
         closed=form.closed,
-        upright=stands == "upright" and not form.closed,
+        upright=stands == "upright" and rim is None,
     )
 
 
@@ -178,7 +182,7 @@ def _strip(form: Strip, metal: Metal, placed: PlacedPart, stands: Stand, size_mm
         seen_mm=form.width_mm,
         lies_mm=form.thickness_mm if on_edge else form.width_mm,
         ends=not form.closed,
-        line=_line_of(placed, form.length_mm, form.closed, "flat"),
+        line=_line_of(placed, False),
         size_mm=size_mm,
         depth_mm=form.width_mm / 2 if on_edge else form.thickness_mm / 2,
         across_mm=form.width_mm if on_edge else math.inf,
@@ -188,19 +192,18 @@ def _strip(form: Strip, metal: Metal, placed: PlacedPart, stands: Stand, size_mm
     )
 
 
-def _line_of(placed: PlacedPart, length_mm: float, closed: bool, stands: Stand) -> list[tuple[float, float]]:
-    """Give the middle line of a row in plan; a part that stands is a spot."""
+def _line_of(placed: PlacedPart, on_end: bool) -> list[tuple[float, float]]:
+    """Give the middle line of a row in plan; a part that stands on its end is a spot."""
     line = placed.lines[0]
-    if stands == "upright" and not closed and line.width_mm == 0:
+    if on_end and line.width_mm == 0:
         return [(placed.x_mm, placed.y_mm)]
     if line.width_mm > 0:
-        return [*line.points, line.points[0]] if line.closed else list(line.points)
-    left, low, _, high = line.points[:4] if len(line.points) == 4 else (line.points[0],) * 4
-    right = line.points[1] if len(line.points) == 4 else line.points[0]
-    return [
-        ((left[0] + high[0]) / 2, (left[1] + high[1]) / 2),
-        ((right[0] + low[0]) / 2, (right[1] + low[1]) / 2),
-    ]
+        return _ring(line)
+    if len(line.points) != 4:
+        return [line.points[0]]
+    # The box of what lies: its middle line goes from the middle of the one short side to that of the other.
+    a, b, c, d = line.points
+    return [((a[0] + d[0]) / 2, (a[1] + d[1]) / 2), ((b[0] + c[0]) / 2, (b[1] + c[1]) / 2)]
 
 
 def _row(
@@ -213,6 +216,7 @@ def _row(
     lies_mm: float,
     ends: bool,
     line: list[tuple[float, float]],
+    rim: list[tuple[float, float]] | None = None,
     size_mm: float,
     depth_mm: float,
     across_mm: float,
@@ -224,6 +228,9 @@ def _row(
     count = max(4, min(4000, round(length_mm / size_mm)))
     long_mm = length_mm / count
     x, y = _places_on(line, count)
+    z = np.arange(0.5, count) * (long_mm if upright else 0.0)
+    if rim is not None:
+        x, y, z = _on_its_rim(line, rim, count)
     one = np.ones(count)
     surface = one * around_mm * long_mm
     if ends:
@@ -233,6 +240,9 @@ def _row(
     if upright:
         rests, foot = np.zeros(count), np.zeros(count, bool)
         rests[0], foot[0] = section_mm2, True
+    if rim is not None:
+        foot = z <= z.min() + long_mm / 2
+        rests = rests * foot
     here = np.arange(count - 1)
     conductance = np.full(count - 1, metal.conductivity_w_mk * section_mm2 * _MM2 / (long_mm / 1000))
     return Cells(
@@ -244,7 +254,7 @@ def _row(
         rests_m2=rests * _MM2,
         x_mm=x,
         y_mm=y,
-        z_mm=np.arange(0.5, count) * (long_mm if upright else 0.0),
+        z_mm=z,
         links=((here, here + 1, conductance),),
         wash_m2=np.maximum(surface - 2 * rests, surface / 2) * _MM2,
         across_mm=across_mm,
@@ -266,6 +276,22 @@ def _places_on(line: list[tuple[float, float]], count: int) -> tuple[Floats, Flo
     steps = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
     middles = (np.arange(count) + 0.5) / count * steps[-1]
     return np.interp(middles, steps, points[:, 0]), np.interp(middles, steps, points[:, 1])
+
+
+def _on_its_rim(
+    line: list[tuple[float, float]], rim: list[tuple[float, float]], count: int
+) -> tuple[Floats, Floats, Floats]:
+    """Give the places of a ring that stands on its rim: along its line in plan, and as high as its own line goes, mm."""
+    along, down = _places_on(rim, count)
+    (x0, y0), (x1, y1) = line[0], line[-1]
+    wide = math.hypot(x1 - x0, y1 - y0) or 1.0
+    turned = along / wide
+    middle_x, middle_y = (x0 + x1) / 2, (y0 + y1) / 2
+    return middle_x + turned * (x1 - x0), middle_y + turned * (y1 - y0), down.max() - down
+
+
+def _ring(line: ViewLine) -> list[tuple[float, float]]:
+    return [*line.points, line.points[0]] if line.closed else list(line.points)
 
 
 def _sheet(form: Sheet, metal: Metal, placed: PlacedPart, stands: Stand, size_mm: float) -> Cells:

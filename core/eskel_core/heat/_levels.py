@@ -20,7 +20,10 @@ _FLANK = 1 / 3
 
 
 class Levels:
-    """The levels of a body: which parts lie upon others and which hang beneath, as it lies in the heat."""
+    """The levels of a body: which parts lie upon others and which hang beneath, as it lies in the heat.
+
+    `upper` tells of each join which part is set on the other.
+    """
 
     def __init__(
         self,
@@ -29,6 +32,7 @@ class Levels:
         joins: Mapping[str, Join],
         starts: dict[str, int],
         lies: Lies,
+        upper: Mapping[str, str],
     ) -> None:
         self.parts, self.lies = parts, lies
         self._owner = sorted((start, node) for node, start in starts.items())
@@ -44,6 +48,8 @@ class Levels:
                 above, below = sorted((small, large), key=lambda node: _named(join, node))
                 self.rims[below] = above
             elif join.kind not in _BESIDE:
+                if upper[join.id] == large.partition("#")[0]:
+                    small, large = large, small
                 self.upon.setdefault(small, large)
                 self.face.setdefault(small, join.face)
 

@@ -6,5 +6,16 @@ rest is set on or beside what it joins.
 
 from ._layout import JoinMark, Picture, PlacedPart, distance_mm, draw, nodes_of_part, stands_of
 from ._small import small
+from ._stacked import set_on
 
-__all__ = ["JoinMark", "Picture", "PlacedPart", "distance_mm", "draw", "nodes_of_part", "small", "stands_of"]
+__all__ = [
+    "JoinMark",
+    "Picture",
+    "PlacedPart",
+    "distance_mm",
+    "draw",
+    "nodes_of_part",
+    "set_on",
+    "small",
+    "stands_of",
+]

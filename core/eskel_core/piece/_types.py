@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..faults import KeptFormat
-from ..forms import Contact, Form, Profile, contact_of
+from ..forms import Contact, Form, Profile, Sheet, Wire, contact_of, rim_contact, rim_line
 from ..metals import Grade, Metal, metals
 from ._bench import Bench
 from ._house import HeatFrom, HouseOverrides, Placing
@@ -281,12 +281,32 @@ def contact_at(piece: Piece, join: Join) -> Contact | None:
 
     Where only the seam was measured, the faces touch along as much of it.
     """
-    touch = contact_of(join.kind, part_of(piece, join.between[0]).form, part_of(piece, join.between[1]).form)
+    ends = [part_of(piece, end) for end in join.between[:2]]
+    touch = _on_its_rim(join, ends) or contact_of(join.kind, ends[0].form, ends[1].form)
     if touch is None:
         return None
     along = touch.area_mm2 * join.seam_mm / touch.seam_mm if join.seam_mm and touch.seam_mm else None
     measured = {"area_mm2": along if join.contact_mm2 is None else join.contact_mm2, "seam_mm": join.seam_mm}
     return touch.model_copy(update={key: value for key, value in measured.items() if value is not None})
+
+
+def _on_its_rim(join: Join, ends: Sequence[Part]) -> Contact | None:
+    """Give the contact of a ring that stands on its rim upon something flat; None where there is none."""
+    if join.kind not in ("seat", "tee", "edge", "line") or not any(
+        isinstance(end.form, Sheet) for end in ends
+    ):
+        return None
+    for part in ends:
+        line = rim_line(part.form)
+        if (
+            isinstance(part.form, Wire)
+            and line is not None
+            and part.place is not None
+            and part.place.stands == "upright"
+        ):
+            xs = [x for x, _ in line.points]
+            return rim_contact(part.form, max(xs) - min(xs) + line.width_mm)
+    return None
 
 
 def pairs_of(a: Sequence[str], b: Sequence[str]) -> list[tuple[str, str]]:

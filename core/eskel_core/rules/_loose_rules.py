@@ -107,7 +107,7 @@ def ball_flat(course: Course) -> Iterator[Finding]:
     """`ball-flat`: a ball melted loose rests on a flat wider than a quarter of itself."""
     for part in course.piece.parts:
         metal = metal_of(course.piece, part.id)
-        if metal is None or part.bought_in or not isinstance(part.form, Ball):
+        if metal is None or part.bought_in or part.cast or not isinstance(part.form, Ball):
             continue
         size = part.form.diameter_mm
         flat = ball_flat_mm(size, metal)

@@ -9,8 +9,8 @@ from __future__ import annotations
 import math
 
 from ..forms import Ball, Form, Lump, Sheet, Strip, Tube, Wire, profile_height_mm
-from ..picture import stands_of
-from ..piece import Join, Piece, base_id, mass_g, metal_of, part_of
+from ..picture import set_on, stands_of
+from ..piece import Join, Piece, base_id, part_of
 from ._asking import lump_across_mm
 
 Levels = tuple[float, float]
@@ -25,7 +25,7 @@ def rests_turned_over(piece: Piece, join: Join) -> bool:
     if join.face not in ("front", "back") or not (join.kind in _BROAD or _places(piece, join) >= _A_STOOL):
         return False
     start = base_id(join.between[0])
-    upper = _upper(piece, join)
+    upper = set_on(piece, join)
     # With this join let go, whatever falls from it with the lighter part is what the rest would lie on.
     with_all = _levels(piece, start, None)
     apart = {upper} if join.kind in _LEVEL else set(_levels(piece, upper, join.id))
@@ -59,20 +59,8 @@ def _beside(piece: Piece, join: Join, here: str, other: str, known: Levels) -> L
     high = _high(piece, other, join)
     if join.kind in _LEVEL or join.face not in ("front", "back"):
         return known[0], known[0] + high
-    above = (_upper(piece, join) == other) == (join.face == "front")
+    above = (set_on(piece, join) == other) == (join.face == "front")
     return (known[1], known[1] + high) if above else (known[0] - high, known[0])
-
-
-def _upper(piece: Piece, join: Join) -> str:
-    """Give the part that is set on the other: the domed, else the lighter one."""
-    ends = dict.fromkeys(map(base_id, join.between))
-    return min(
-        ends, key=lambda one: (-getattr(part_of(piece, one).form, "domed_mm", 0.0), _weight(piece, one))
-    )
-
-
-def _weight(piece: Piece, name: str) -> float:
-    return mass_g(part_of(piece, name).form, metal_of(piece, name)) or 0.0
 
 
 def _places(piece: Piece, join: Join) -> int:
@@ -89,7 +77,7 @@ def _height_mm(form: Form, upright: bool, kind: str) -> float:
     match form:
         case Sheet():
             return form.thickness_mm + form.domed_mm
-        case Wire() if form.closed and kind == "tee":
+        case Wire() if form.closed and (upright or kind == "tee"):
             return form.length_mm / math.pi + profile_height_mm(form.profile)
         case Wire():
             return form.length_mm if upright else profile_height_mm(form.profile)
