@@ -36,6 +36,7 @@ PACKAGES = [
     "shapes",
     "sizes",
     "solver",
+    "starts",
     "units",
 ]
 MODULES = [

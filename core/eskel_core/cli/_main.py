@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
 from ..faults import Refused, refuse
-from ..piece import Piece, load_json, parse_piece, piece_schema, read_piece, weigh
+from ..piece import Piece, load_json, parse_piece, piece_object, piece_schema, read_piece, weigh
 from ..units import speak
 
 if TYPE_CHECKING:
@@ -75,6 +75,13 @@ def _parser() -> argparse.ArgumentParser:
     size.add_argument("name", metavar="NAME", nargs="?", help="the calculator")
     size.add_argument("--list", action="store_true", help="print every calculator with its keys")
     size.set_defaults(run=_size)
+    begin = commands.add_parser(
+        "begin",
+        help="print a piece made from a start; what it asks is JSON on standard input, {} for its example",
+    )
+    begin.add_argument("name", metavar="NAME", nargs="?", help="the start")
+    begin.add_argument("--list", action="store_true", help="print every start with what it asks")
+    begin.set_defaults(run=_begin)
     schema = commands.add_parser("schema", help="print the JSON Schema of the piece file")
     schema.set_defaults(run=_schema)
     return parser
@@ -195,6 +202,20 @@ def _size(asked: argparse.Namespace) -> int:
         raise refuse("usage", "", "size", "a calculator is named", "bin/eskel size --list tells them all.")
     calculator(asked.name)
     _print(calculate(asked.name, load_json(sys.stdin.buffer.read())).plain())
+    return DONE
+
+
+def _begin(asked: argparse.Namespace) -> int:
+    from ..starts import begin, describe_start, start_named, starts
+
+    if asked.list:
+        chosen = [start_named(asked.name)] if asked.name else list(starts().values())
+        _print([describe_start(one).model_dump(mode="json") for one in chosen])
+        return DONE
+    if asked.name is None:
+        raise refuse("usage", "", "begin", "a start is named", "bin/eskel begin --list tells them all.")
+    start_named(asked.name)
+    _print(piece_object(begin(asked.name, load_json(sys.stdin.buffer.read())).piece))
     return DONE
 
 

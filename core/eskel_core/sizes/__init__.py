@@ -5,7 +5,7 @@ Concepts: a *calculator* (what it asks, what it finds, how); the *hand* (tools o
 mm). Each calculator has one name, the same here, in the shell, over HTTP and on screen.
 """
 
-from ._base import Calculator, Cut, Found, Hand, Keys, SizeCaution, ToolAnswer
+from ._base import Calculator, Cut, Found, Hand, Keys, RingSize, SizeCaution, ToolAnswer
 from ._drawing import DrawDownFound
 from ._keys import KeyInfo, Variant, keys_of
 from ._making import MakingStep, making_steps
@@ -25,6 +25,7 @@ __all__ = [
     "Lot",
     "MakingStep",
     "Many",
+    "RingSize",
     "Shown",
     "SizeCaution",
     "Sketch",

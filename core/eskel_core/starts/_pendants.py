@@ -1,0 +1,389 @@
+"""Pendants: a ball with rings, an overlay, hidden tubes, two plates on a pin."""
+
+from __future__ import annotations
+
+from types import MappingProxyType
+
+from ._base import Asks, Metal, Plain, Silver, Start, ask, must, sized
+from ._rings import CUP_MM, FINE
+from ._words import (
+    at,
+    ball,
+    join,
+    oval,
+    oval_path,
+    part,
+    piece,
+    rect,
+    spots,
+    stone,
+    strip,
+    tube,
+    wire,
+    work,
+)
+
+
+class BallPendantAsks(Asks):
+    """A ball that hangs by a ring."""
+
+    ball_mm: float = ask("Ball", 8.0, 4, 9)
+    wire_mm: float = ask("Wire of the rings", 1.0, 0.8, 1.4)
+    ring_mm: float = ask("Rings, inside", 3.0, 2.5, 6)
+    bar_long_mm: float = ask("Hanging bar, long", 24.0, 8, 50)
+    chain_end_mm: float = ask("End of the chain that must pass", 4.0, 2, 8)
+    metal: Silver = ask("Metal", "sterling-925")
+
+
+def ball_pendant(asked: BallPendantAsks) -> Plain:
+    """Make a ball with a ring above and a ring below; a bar hangs from the one, a folded bail holds the other."""
+    thin, inside = asked.wire_mm, asked.ring_mm
+    ring = sized("jump-rings", inner_diameter_mm=inside, wire_mm=thin)
+    dowel = asked.chain_end_mm + 1
+    fold = sized(
+        "bail", chain_end_mm=asked.chain_end_mm, dowel_mm=dowel, width_mm=4, thickness_mm=0.7, lap_mm=3
+    )
+    eye = sized("wrapped-loop", wire_mm=thin, loop_mm=2.5, wraps=0, tail_mm=0)
+    out = asked.ball_mm / 2 + inside / 2 + thin / 2
+    bar = asked.bar_long_mm + eye.cut_length_mm
+    closing = "fuse" if asked.metal == FINE else "butt"
+    return piece(
+        "Ball pendant",
+        [
+            part("Ball", asked.metal, ball(asked.ball_mm), cast=True, place=at()),
+            part(
+                "Upper ring",
+                asked.metal,
+                wire(thin, ring.length_each_mm, closed=True),
+                place=at(y=-out, z=asked.ball_mm / 2 - thin / 2),
+            ),
+            part(
+                "Lower ring",
+                asked.metal,
+                wire(thin, ring.length_each_mm, closed=True),
+                place=at(y=out, z=asked.ball_mm / 2 - thin / 2),
+            ),
+            part(
+                "Bar",
+                asked.metal,
+                wire(1.2 * thin, bar),
+                place=at(y=out + inside / 2 + bar / 2, z=asked.ball_mm / 2 - thin / 2, turn=90),
+            ),
+            part(
+                "Bail",
+                asked.metal,
+                strip(4.0, 0.7, fold.blank_mm),
+                moves=True,
+                place=at(y=-out - inside / 2 - fold.blank_mm / 4, turn=90),
+            ),
+        ],
+        [
+            join("Upper seam", closing, "upper-ring", holds="seated"),
+            join("Lower seam", closing, "lower-ring", holds="seated"),
+            join(
+                "Upper foot",
+                "tee",
+                "upper-ring",
+                "ball",
+                face="edge",
+                holds="seated",
+                at=[0.0, -asked.ball_mm / 2],
+                after=["upper-seam"],
+                structural=True,
+            ),
+            join(
+                "Lower foot",
+                "tee",
+                "lower-ring",
+                "ball",
+                face="edge",
+                holds="seated",
+                at=[0.0, asked.ball_mm / 2],
+                after=["lower-seam"],
+                structural=True,
+            ),
+            join("Bail", "ring-open", "bail", "bail", through=["upper-ring"], after=["upper-foot"]),
+            join("Bar eye", "ring-open", "bar", "bar", through=["lower-ring"], after=["lower-foot"]),
+        ],
+        [
+            work("folding", "bend", "bail", dowel_mm=dowel, before=["bail"]),
+            work("hammering", "flatten", "bar", before=["bar-eye"]),
+            work("sanding", "finish", "ball", stage=400),
+        ],
+    )
+
+
+class OverlayPendantAsks(Asks):
+    """A plate with an overlay, a cup and bails."""
+
+    wide_mm: float = ask("Plate, wide", 24.0, 16, 40)
+    high_mm: float = ask("Plate, high", 30.0, 16, 48)
+    overlay_pct: float = ask("Overlay, in the plate's size", 70.0, 40, 90, quantity="percent")
+    stone_long_mm: float = ask("Stone, long", 10.0, 4, 20)
+    stone_wide_mm: float = ask("Stone, wide", 8.0, 4, 20)
+    chain_end_mm: float = ask("End of the chain that must pass", 4.0, 2, 8)
+    overlay_metal: Metal = ask("Metal of the overlay", "copper")
+
+
+def overlay_pendant(asked: OverlayPendantAsks) -> Plain:
+    """Make a plate with an overlay sweated on, a cup on the overlay, and a folded bail on the back."""
+    share = asked.overlay_pct / 100
+    wide, high = share * asked.wide_mm, share * asked.high_mm
+    long, short = asked.stone_long_mm, asked.stone_wide_mm
+    must(
+        short <= long,
+        "stone_wide_mm",
+        short,
+        f"a stone is no wider than it is long, {long:g} mm",
+        "Swap the two.",
+    )
+    least = min(wide, high) - 2
+    must(
+        long <= least,
+        "stone_long_mm",
+        long,
+        f"the cup stands on the overlay with a millimetre round it: at most {least:.3g} mm",
+        "Take a smaller stone or a larger plate.",
+    )
+    cup = sized("bezel-strip", outline=oval(long, short), thickness_mm=CUP_MM)
+    dowel = asked.chain_end_mm + 1
+    bail = sized(
+        "bail", chain_end_mm=asked.chain_end_mm, dowel_mm=dowel, width_mm=5, thickness_mm=0.8, lap_mm=4
+    )
+    up = -asked.high_mm / 2
+    return piece(
+        "Overlay pendant",
+        [
+            part("Plate", "sterling-925", rect(asked.wide_mm, asked.high_mm, 0.9, 2.0), place=at()),
+            part("Overlay", asked.overlay_metal, rect(wide, high, 0.7, 1.0), place=at(z=0.9)),
+            part(
+                "Cup",
+                FINE,
+                strip(3.0, CUP_MM, cup.length_mm, closed=True, path=oval_path(long + CUP_MM, short + CUP_MM)),
+                place=at(z=1.6),
+            ),
+            part("Bail", "sterling-925", strip(5.0, 0.8, bail.blank_mm), place=at(y=up + 2, z=-0.8, turn=90)),
+            stone("Stone", long, short, 0.4 * short, place=at(z=1.8)),
+        ],
+        [
+            join("Overlay", "overlay", "overlay", "plate", placing="sweat", visible=True),
+            join("Cup seam", "butt", "cup", holds="seated", visible=True),
+            join("Cup foot", "edge", "cup", "overlay", after=["cup-seam", "overlay"], structural=True),
+            join(
+                "Bail foot",
+                "line",
+                "bail",
+                "plate",
+                face="back",
+                holds="hand",
+                seam_mm=18.0,
+                contact_mm2=20.0,
+                at=[0.0, round(up + 3, 3)],
+                after=["cup-foot"],
+                structural=True,
+            ),
+        ],
+        [
+            work("folding", "bend", "bail", dowel_mm=dowel, before=["bail-foot"]),
+            work("sanding", "finish", "plate", stage=400),
+            work("setting", "set", "stone", "cup"),
+        ],
+    )
+
+
+class TubeHungAsks(Asks):
+    """A plate that hangs by hidden tubes."""
+
+    wide_mm: float = ask("Plate, wide", 30.0, 14, 45)
+    high_mm: float = ask("Plate, high", 18.0, 10, 40)
+    thickness_mm: float = ask("Thickness", 0.9, 0.7, 1.4)
+    tube_mm: float = ask("Tube, outside", 3.0, 2, 4.5)
+    tube_long_mm: float = ask("Tube, long", 6.0, 3, 16)
+    tubes: int = ask("Tubes", 2, 1, 3)
+    metal: Silver = ask("Metal", "sterling-925")
+
+
+def tube_hung(asked: TubeHungAsks) -> Plain:
+    """Make a plate with tubes laid along the upper edge of its back, where nobody sees them."""
+    row = asked.tubes * (asked.tube_long_mm + 1) - 1
+    must(
+        row <= asked.wide_mm - 2,
+        "tube_long_mm",
+        asked.tube_long_mm,
+        f"the tubes lie side by side a millimetre apart, within {asked.wide_mm - 2:g} mm",
+        "Take shorter or fewer tubes.",
+    )
+    spread = (asked.wide_mm - 4 - asked.tube_long_mm) / max(1, asked.tubes - 1)
+    xs = (
+        [0.0]
+        if asked.tubes == 1
+        else [-(asked.wide_mm - 4 - asked.tube_long_mm) / 2 + n * spread for n in range(asked.tubes)]
+    )
+    y = -asked.high_mm / 2 + asked.tube_mm
+    return piece(
+        "Tube-hung pendant",
+        [
+            part(
+                "Plate",
+                asked.metal,
+                rect(asked.wide_mm, asked.high_mm, asked.thickness_mm, 1.5),
+                place=at(z=asked.tube_mm),
+            ),
+            part(
+                "Tube",
+                asked.metal,
+                tube(asked.tube_mm, 0.4, asked.tube_long_mm),
+                count=asked.tubes,
+                place=at(y=y),
+            ),
+        ],
+        [
+            join(
+                "Tubes",
+                "line",
+                "tube",
+                "plate",
+                face="back",
+                at=spots(*((x, y) for x in xs)),
+                structural=True,
+            )
+        ],
+        [work("sanding", "finish", "plate", stage=400)],
+    )
+
+
+class PinnedPairAsks(Asks):
+    """Two plates on a balled wire."""
+
+    wide_mm: float = ask("Plates, wide", 20.0, 8, 45)
+    high_mm: float = ask("Plates, high", 16.0, 8, 45)
+    thickness_mm: float = ask("Thickness of each", 0.9, 0.5, 1.5)
+    pin_mm: float = ask("Pin wire", 1.2, 0.8, 1.6)
+    ball_mm: float = ask("Ball", 2.4, 1.4, 3.4)
+    back_metal: Metal = ask("Metal of the back", "copper")
+
+
+def pinned_pair(asked: PinnedPairAsks) -> Plain:
+    """Make two plates held by one wire: a ball in front, hammered to a head behind; all cold but the ball."""
+    must(
+        asked.ball_mm >= 1.5 * asked.pin_mm,
+        "ball_mm",
+        asked.ball_mm,
+        f"the ball must not slip through its hole: at least {1.5 * asked.pin_mm:.3g} mm",
+        "Make the ball larger or the pin thinner.",
+    )
+    through = 2 * asked.thickness_mm + 1.5 * asked.pin_mm
+    pin = sized(
+        "balled-end",
+        metal="sterling-925",
+        wire_mm=asked.pin_mm,
+        ball_mm=asked.ball_mm,
+        finished_length_mm=through + asked.ball_mm + 15,
+    )
+    must(
+        asked.ball_mm <= pin.drop_limit_mm,
+        "ball_mm",
+        asked.ball_mm,
+        f"a heavier ball lets go of its wire: at most {pin.drop_limit_mm:.3g} mm",
+        "Make the ball smaller or the pin thicker.",
+    )
+    return piece(
+        "Pinned pair",
+        [
+            part(
+                "Front",
+                "sterling-925",
+                rect(asked.wide_mm, asked.high_mm, asked.thickness_mm, 1.0),
+                place=at(z=asked.thickness_mm),
+            ),
+            part(
+                "Back",
+                asked.back_metal,
+                rect(asked.wide_mm, asked.high_mm, asked.thickness_mm, 1.0),
+                place=at(),
+            ),
+            part(
+                "Pin",
+                "sterling-925",
+                wire(asked.pin_mm, through + asked.ball_mm),
+                rough=wire(asked.pin_mm, pin.cut_length_mm),
+                place=at(upright=True),
+            ),
+        ],
+        [join("Pin in front", "rivet", "pin", "front"), join("Pin behind", "rivet", "pin", "back")],
+        [
+            work("balling", "ball", "pin", ball_mm=asked.ball_mm),
+            work(
+                "trimming", "trim", "pin", after=["balling"], before=["pin-behind"], to_mm=round(through, 2)
+            ),
+            work("holes", "drill", "front", "back", before=["pin-in-front", "pin-behind"]),
+            work("sanding", "finish", "front", "back", stage=400, before=["pin-in-front", "pin-behind"]),
+        ],
+    )
+
+
+STARTS = (
+    Start(
+        "ball-pendant",
+        "Ball between rings",
+        "Pendants",
+        "A ball with a ring above and below, a hanging bar and a folded bail.",
+        BallPendantAsks,
+        ball_pendant,
+        {"ball_mm": 8},
+        ("pendant", "ball", "bail", "bar"),
+        MappingProxyType({"ring_mm": lambda told: max(2.5, 3 * told.wire_mm)}),
+        MappingProxyType(
+            {
+                "jump-rings": {"inner_diameter_mm": "ring_mm", "wire_mm": "wire_mm"},
+                "bail": {"chain_end_mm": "chain_end_mm"},
+            }
+        ),
+    ),
+    Start(
+        "overlay-pendant",
+        "Overlay with a stone",
+        "Pendants",
+        "A plate, an overlay on it, a cup on that, a folded bail behind.",
+        OverlayPendantAsks,
+        overlay_pendant,
+        {"wide_mm": 24, "high_mm": 30},
+        ("pendant", "overlay", "stone", "bezel", "cup", "bail"),
+        MappingProxyType(
+            {
+                "stone_wide_mm": lambda told: min(
+                    told.stone_long_mm, max(4.0, round(0.8 * told.stone_long_mm, 1))
+                )
+            }
+        ),
+        MappingProxyType({"bezel-strip": {}, "bail": {"chain_end_mm": "chain_end_mm"}}),
+    ),
+    Start(
+        "tube-hung",
+        "Hung by hidden tubes",
+        "Pendants",
+        "A plate with one, two or three tubes along the back of its upper edge.",
+        TubeHungAsks,
+        tube_hung,
+        {"wide_mm": 30, "high_mm": 18},
+        ("pendant", "tube", "plate", "hidden"),
+        MappingProxyType({"high_mm": lambda told: max(10.0, round(0.6 * told.wide_mm, 1))}),
+    ),
+    Start(
+        "pinned-pair",
+        "Two plates on a pin",
+        "Pendants",
+        "Two plates held cold by one balled wire.",
+        PinnedPairAsks,
+        pinned_pair,
+        {"wide_mm": 22, "high_mm": 16},
+        ("pendant", "rivet", "pin", "cold", "layers"),
+        MappingProxyType(
+            {
+                "high_mm": lambda told: max(8.0, round(0.8 * told.wide_mm, 1)),
+                "ball_mm": lambda told: 2 * told.pin_mm,
+            }
+        ),
+        MappingProxyType({"balled-end": {"wire_mm": "pin_mm", "ball_mm": "ball_mm"}}),
+    ),
+)

@@ -1,0 +1,431 @@
+"""Rings: a band, a bar on an open ring, a cup with its stone, claws."""
+
+from __future__ import annotations
+
+import math
+from types import MappingProxyType
+from typing import Literal
+
+from ._base import Asks, FingerSize, Metal, Plain, Silver, Start, ask, must, sized
+from ._words import (
+    at,
+    join,
+    oval,
+    oval_path,
+    part,
+    piece,
+    sheet,
+    spots,
+    square_of,
+    stone,
+    strip,
+    wire,
+    wire_of,
+    work,
+)
+
+FINE = "fine-silver-999"
+CUP_MM = 0.35
+
+
+class BandAsks(Asks):
+    """A plain band."""
+
+    size: FingerSize = ask("Ring size", "US 7", quantity="ring-size")
+    section: Literal["flat", "half-round", "round", "square"] = ask("Section", "flat")
+    width_mm: float = ask("Width", 4.0, 1.2, 12)
+    thickness_mm: float = ask("Thickness", 1.5, 1.0, 2.6)
+    metal: Metal = ask("Metal", "sterling-925")
+
+
+def _section(asked: BandAsks) -> Plain:
+    match asked.section:
+        case "flat":
+            return {"kind": "rect", "width_mm": asked.width_mm, "height_mm": asked.thickness_mm}
+        case "half-round":
+            return {"kind": "half-round", "width_mm": asked.width_mm, "height_mm": asked.thickness_mm}
+        case "round":
+            return {"kind": "round", "diameter_mm": asked.thickness_mm}
+        case "square":
+            return square_of(asked.thickness_mm)
+
+
+def band(asked: BandAsks) -> Plain:
+    """Make a band: bent, closed at one seam, rounded to its size, finished."""
+    must(
+        asked.section in ("round", "square") or asked.width_mm >= asked.thickness_mm,
+        "width_mm",
+        asked.width_mm,
+        "a band is at least as wide as it is thick",
+        "Make it wider or thinner, or choose a round or square section.",
+    )
+    flat = asked.section in ("flat", "half-round")
+    blank = sized(
+        "ring-blank",
+        inner_diameter_mm=asked.size,
+        thickness_mm=asked.thickness_mm,
+        width_mm=asked.width_mm if flat else None,
+    )
+    long = blank.length_mm
+    form = (
+        strip(asked.width_mm, asked.thickness_mm, long, closed=True)
+        if asked.section == "flat"
+        else wire_of(_section(asked), long, closed=True)
+    )
+    target = {"mm": round(blank.inner_diameter_mm, 2), "what": "inside"}
+    return piece(
+        "Band",
+        [part("Band", asked.metal, form, place=at())],
+        [join("Seam", "butt", "band", resized_later=True, visible=True)],
+        [
+            work("bending", "bend", "band", before=["seam"]),
+            work("sizing", "size", "band", after=["seam"], target=target),
+            work("sanding", "finish", "band", stage=400),
+        ],
+    )
+
+
+class BarRingAsks(Asks):
+    """A bar on an open ring."""
+
+    size: FingerSize = ask("Ring size", "US 7", quantity="ring-size")
+    wire_mm: float = ask("Wire", 1.6, 1.2, 2.4)
+    opening_mm: float = ask("Opening", 7.0, 4, 14)
+    bar_mm: float = ask("Bar, square", 2.0, 1.2, 3.5)
+    bar_long_mm: float = ask("Bar, long", 14.0, 8, 24)
+    metal: Silver = ask("Metal", "sterling-925")
+
+
+def bar_ring(asked: BarRingAsks) -> Plain:
+    """Make a bar saddled on the two ends of an open ring."""
+    reach = asked.opening_mm / 2
+    must(
+        asked.bar_long_mm >= asked.opening_mm + asked.wire_mm,
+        "bar_long_mm",
+        asked.bar_long_mm,
+        f"the bar reaches over both ends, {asked.opening_mm + asked.wire_mm:g} mm",
+        "Make the bar longer, or the opening narrower.",
+    )
+    hoop = sized("open-ring", size=math.pi * asked.size, wire_mm=asked.wire_mm, chord_mm=asked.opening_mm)
+    across = asked.size + asked.wire_mm
+    sag = math.sqrt(across**2 - asked.opening_mm**2) / 2
+    top = across / 2 + sag
+    left, right = (round(-reach, 3), 0.0), (round(reach, 3), 0.0)
+    return piece(
+        "Bar ring",
+        [
+            part(
+                "Hoop",
+                asked.metal,
+                wire(asked.wire_mm, hoop.length_mm, path=_open_ring(across, asked.opening_mm)),
+                place=at(upright=True),
+            ),
+            part("Bar", asked.metal, wire_of(square_of(asked.bar_mm), asked.bar_long_mm), place=at(z=top)),
+        ],
+        [
+            join("Left end", "seat", "hoop", "bar", at=list(left), structural=True),
+            join("Right end", "seat", "hoop", "bar", at=list(right), structural=True),
+        ],
+        [
+            work("bending", "bend", "hoop", before=["left-end", "right-end"]),
+            work(
+                "sizing",
+                "size",
+                "hoop",
+                after=["left-end", "right-end"],
+                target={"mm": round(asked.size, 2), "what": "inside"},
+            ),
+            work("sanding", "finish", "hoop", "bar", stage=400),
+        ],
+    )
+
+
+def _open_ring(across: float, opening: float) -> list[list[float]]:
+    """Give the line of a ring that is open at its top, y running down the page."""
+    half = math.asin(opening / across)
+    turns = [half + (2 * math.pi - 2 * half) * n / 48 for n in range(49)]
+    radius = across / 2
+    return [[round(radius * math.sin(turn), 3), round(-radius * math.cos(turn), 3)] for turn in turns]
+
+
+class BezelRingAsks(Asks):
+    """A stone in a cup on a plate, with or without a shank."""
+
+    stone_long_mm: float = ask("Stone, long", 14.0, 4, 30)
+    stone_wide_mm: float = ask("Stone, wide", 10.0, 4, 30)
+    stone_high_mm: float = ask("Stone, high", 4.0, 1.5, 12)
+    border_mm: float = ask("Border of the plate", 1.0, 0, 5)
+    shank: bool = ask("With a shank", True)
+    size: FingerSize = ask("Ring size", "US 7", quantity="ring-size")
+    metal: Silver = ask("Metal", "sterling-925")
+
+
+def bezel_ring(asked: BezelRingAsks) -> Plain:
+    """Make a cup of fine silver on a plate, and under it a half-round shank where one is wanted; the stone last."""
+    long, wide = asked.stone_long_mm, asked.stone_wide_mm
+    must(
+        wide <= long,
+        "stone_wide_mm",
+        wide,
+        f"a stone is no wider than it is long, {long:g} mm",
+        "Swap the two.",
+    )
+    outline = oval(long, wide)
+    cup = sized("bezel-strip", outline=outline, thickness_mm=CUP_MM)
+    wall = min(asked.stone_high_mm * 0.55, 4.0)
+    height = sized(
+        "bezel-height",
+        seat_mm=0.6,
+        wall_mm=wall,
+        overlap_mm=0.4,
+        bezel_outside_mm=long + 2 * CUP_MM,
+        border_mm=asked.border_mm,
+        trim_mm=0.8,
+    )
+    ease = 2 * (CUP_MM + asked.border_mm)
+    plate, rough = oval(long + ease, wide + ease), oval(long + ease + 1.6, wide + ease + 1.6)
+    thick = 0.7 if long < 18 else 0.9
+    tall = asked.size + 2 * SHANK_MM[1] if asked.shank else 0.0
+    above = at(z=tall)
+    parts = [
+        part(
+            "Cup",
+            FINE,
+            strip(
+                height.height_mm,
+                CUP_MM,
+                cup.length_mm,
+                closed=True,
+                path=oval_path(long + CUP_MM, wide + CUP_MM),
+            ),
+            place=at(z=tall + thick),
+        ),
+        part("Plate", asked.metal, sheet(plate, thick), rough=sheet(rough, thick), place=above),
+        stone("Stone", long, wide, asked.stone_high_mm, place=at(z=tall + thick + 0.6)),
+    ]
+    joins = [
+        join("Cup seam", "butt", "cup", holds="seated", visible=True, at=[0.0, round(wide / 2, 3)]),
+        join("Cup foot", "edge", "cup", "plate", after=["cup-seam"], structural=True),
+    ]
+    jobs = [
+        work("bending", "bend", "cup", before=["cup-seam"]),
+        work("trimming", "trim", "plate", after=["cup-foot"]),
+    ]
+    if asked.shank:
+        parts.append(part("Shank", asked.metal, _shank(asked.size), place=at(upright=True)))
+        joins += [
+            join("Shank seam", "butt", "shank", resized_later=True, structural=True),
+            join(
+                "Seat",
+                "seat",
+                "shank",
+                "plate",
+                face="back",
+                after=["shank-seam", "cup-foot"],
+                structural=True,
+            ),
+        ]
+        jobs[-1]["before"] = ["seat"]
+        jobs += [
+            work("rounding", "bend", "shank", before=["shank-seam"]),
+            work(
+                "sizing",
+                "size",
+                "shank",
+                after=["shank-seam"],
+                before=["seat"],
+                target={"mm": round(asked.size, 2), "what": "inside"},
+            ),
+        ]
+    jobs += [
+        work("sanding", "finish", "plate", *(["shank"] if asked.shank else []), stage=400),
+        work("setting", "set", "stone", "cup"),
+    ]
+    return piece("Bezel ring" if asked.shank else "Stone in a cup", parts, joins, jobs)
+
+
+SHANK_MM = (3.2, 1.7)
+
+
+def _shank(size: float) -> Plain:
+    profile = {"kind": "half-round", "width_mm": SHANK_MM[0], "height_mm": SHANK_MM[1]}
+    blank = sized("ring-blank", inner_diameter_mm=size, thickness_mm=SHANK_MM[1], width_mm=SHANK_MM[0])
+    return wire_of(profile, blank.length_mm, closed=True)
+
+
+class ClawRingAsks(Asks):
+    """A stone in balled claws."""
+
+    stone_long_mm: float = ask("Stone, long", 10.0, 6, 14)
+    stone_wide_mm: float = ask("Stone, wide", 8.0, 5, 14)
+    stone_high_mm: float = ask("Stone, high", 4.5, 2, 10)
+    wire_mm: float = ask("Claw wire", 1.0, 0.8, 1.4)
+    ball_mm: float = ask("Balls of the claws", 1.8, 1.2, 2.8)
+    size: FingerSize = ask("Ring size", "US 7", quantity="ring-size")
+    metal: Silver = ask("Metal", "sterling-925")
+
+
+def claw_ring(asked: ClawRingAsks) -> Plain:
+    """Make two wires crossed, an oval seat on them, a shank below; each claw ends in a ball."""
+    long, wide, thin = asked.stone_long_mm, asked.stone_wide_mm, asked.wire_mm
+    must(
+        wide <= long,
+        "stone_wide_mm",
+        wide,
+        f"a stone is no wider than it is long, {long:g} mm",
+        "Swap the two.",
+    )
+    must(
+        asked.ball_mm >= 1.3 * thin,
+        "ball_mm",
+        asked.ball_mm,
+        f"a ball is clearly thicker than its wire, at least {1.3 * thin:.2g} mm",
+        "Make the ball larger or the wire thinner.",
+    )
+    reach = math.hypot(long, wide) / 2 / math.sqrt(2) + asked.stone_high_mm
+    claw = sized("prong", metal=asked.metal, reach_mm=reach, wire_mm=thin, ball_mm=asked.ball_mm)
+    seat_long, seat_wide = 0.82 * long, 0.82 * wide
+    seat = sized("bezel-strip", outline=oval(seat_long - thin, seat_wide - thin), thickness_mm=thin)
+    tall = asked.size + 2 * SHANK_MM[1]
+    turn = round(math.degrees(math.atan2(wide, long)), 1)
+    reaches = spots(*((x * seat_long * 0.35, y * seat_wide * 0.35) for x in (-1, 1) for y in (-1, 1)))
+    return piece(
+        "Claw ring",
+        [
+            part("Claw", asked.metal, wire(thin, 2 * claw.snip_mark_mm), place=at(z=tall, turn=turn)),
+            part("Cross claw", asked.metal, wire(thin, 2 * claw.snip_mark_mm), place=at(z=tall, turn=-turn)),
+            part(
+                "Oval seat",
+                asked.metal,
+                wire(thin, seat.length_mm, closed=True, path=oval_path(seat_long, seat_wide)),
+                place=at(z=tall + thin),
+            ),
+            part("Shank", asked.metal, _shank(asked.size), place=at(upright=True)),
+            stone("Stone", long, wide, asked.stone_high_mm, place=at(z=tall + 2 * thin)),
+        ],
+        [
+            join("Seat seam", "butt", "oval-seat", holds="seated"),
+            join("Shank seam", "butt", "shank", resized_later=True, structural=True),
+            join("Crossing", "cross", "claw", "cross-claw", holds="seated", at=[0.0, 0.0], structural=True),
+            join(
+                "Rim",
+                "cross",
+                "oval-seat",
+                "claw",
+                "cross-claw",
+                holds="seated",
+                at=reaches,
+                after=["seat-seam", "crossing"],
+            ),
+            join(
+                "Foot",
+                "seat",
+                "claw",
+                "shank",
+                holds="seated",
+                at=[0.0, 0.0],
+                after=["rim", "shank-seam"],
+                structural=True,
+            ),
+        ],
+        [
+            work("balling", "ball", "claw", "cross-claw", ball_mm=asked.ball_mm, before=["crossing"]),
+            work(
+                "balling-the-other-ends",
+                "ball",
+                "claw",
+                "cross-claw",
+                ball_mm=asked.ball_mm,
+                after=["balling"],
+                before=["crossing"],
+            ),
+            work("rounding", "bend", "shank", before=["shank-seam"]),
+            work("raising", "bend", "claw", "cross-claw", after=["foot"], dowel_mm=3),
+            work("sanding", "finish", "shank", stage=400),
+            work("setting", "set", "stone"),
+        ],
+    )
+
+
+STARTS = (
+    Start(
+        "band",
+        "Plain band",
+        "Rings",
+        "A band of flat, half-round, round or square stock, closed at one seam.",
+        BandAsks,
+        band,
+        {"size": "US 8 1/2", "width_mm": 5},
+        ("ring", "wedding", "shank", "plain"),
+        MappingProxyType(
+            {
+                "thickness_mm": lambda told: (
+                    1.5 if told.section == "flat" else 1.7 if told.section == "half-round" else 2.0
+                ),
+                "width_mm": lambda told: 3.2 if told.section == "half-round" else 4.0,
+            }
+        ),
+        MappingProxyType(
+            {
+                "ring-blank": {
+                    "size": "size",
+                    "thickness_mm": "thickness_mm",
+                    "width_mm": "width_mm",
+                    "section": "section",
+                }
+            }
+        ),
+    ),
+    Start(
+        "bar-ring",
+        "Bar on an open ring",
+        "Rings",
+        "A square bar laid over the two ends of an open ring.",
+        BarRingAsks,
+        bar_ring,
+        {"size": "US 7", "bar_long_mm": 16},
+        ("ring", "bar", "open"),
+        MappingProxyType(
+            {
+                "bar_mm": lambda told: round(1.25 * told.wire_mm, 1),
+                "bar_long_mm": lambda told: 2 * told.opening_mm,
+            }
+        ),
+        MappingProxyType({"open-ring": {"size": "size", "wire_mm": "wire_mm", "chord_mm": "opening_mm"}}),
+    ),
+    Start(
+        "bezel-ring",
+        "Stone in a cup",
+        "Rings",
+        "A cup of fine silver on a plate, with or without a border and a shank.",
+        BezelRingAsks,
+        bezel_ring,
+        {"stone_long_mm": 14, "stone_wide_mm": 10, "stone_high_mm": 4},
+        ("ring", "stone", "cabochon", "bezel", "setting", "cup"),
+        MappingProxyType(
+            {
+                "stone_wide_mm": lambda told: min(
+                    told.stone_long_mm, max(4.0, round(told.stone_long_mm * 5 / 7, 1))
+                )
+            }
+        ),
+        MappingProxyType({"bezel-strip": {}, "bezel-height": {"border_mm": "border_mm"}}),
+    ),
+    Start(
+        "claw-ring",
+        "Stone in balled claws",
+        "Rings",
+        "Two crossed wires with balled ends, an oval seat on them, a shank below.",
+        ClawRingAsks,
+        claw_ring,
+        {"stone_long_mm": 10, "stone_wide_mm": 8},
+        ("ring", "stone", "prong", "claw", "facet", "setting"),
+        MappingProxyType(
+            {
+                "stone_wide_mm": lambda told: min(told.stone_long_mm, round(told.stone_long_mm * 0.8, 1)),
+                "ball_mm": lambda told: round(1.8 * told.wire_mm, 1),
+            }
+        ),
+        MappingProxyType({"prong": {"wire_mm": "wire_mm", "ball_mm": "ball_mm"}}),
+    ),
+)
