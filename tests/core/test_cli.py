@@ -143,3 +143,58 @@ def test_an_impossible_piece_is_cut_all_the_same(eskel: Eskel) -> None:
     assert done.returncode == 3
     assert plain["parts"][0]["name"] in done.stdout
     assert "no solder is listed" in done.stderr
+
+
+def test_begin_lists_the_starts_and_makes_one(eskel: Eskel) -> None:
+    listed = json.loads(eskel("begin", "--list").stdout)
+    assert len(listed) == 27
+    assert {"name", "asks", "example"} <= set(listed[0])
+    done = eskel("begin", "band", given='{"size": "US 9", "width_mm": "4 mm"}')
+    assert done.returncode == 0
+    again = eskel("check", "-", given=done.stdout)
+    assert json.loads(again.stdout) == []
+    assert json.loads(eskel("begin", "band", given="{}").stdout)["name"] == "Band"
+
+
+@pytest.mark.parametrize(
+    ("name", "given", "path"),
+    [
+        ("bend", "{}", "name"),
+        ("band", '{"width_mm": 40}', "width_mm"),
+        ("band", '{"metal": "lead"}', "metal"),
+        ("band", "[]", ""),
+        ("band", "{", "line 1, column 2"),
+    ],
+)
+def test_a_beginning_that_makes_no_sense_exits_2(name: str, given: str, path: str, eskel: Eskel) -> None:
+    done = eskel("begin", name, given=given)
+    assert done.returncode == 2
+    assert json.loads(done.stdout)[0]["path"] == path
+
+
+def test_part_prints_what_a_line_tells_and_the_word_that_it_does_not_know(eskel: Eskel) -> None:
+    told = json.loads(eskel("part", "disc 14 × 0.5 fine, domed 4").stdout)
+    assert told["part"]["form"]["domed_mm"] == 4
+    assert told["understood"][0] == {"text": "disc", "as": "disc"}
+    assert told["taken"] == []
+    wrong = eskel("part", "disk 14 × 0.5 sterlin")
+    assert wrong.returncode == 2
+    fault = json.loads(wrong.stdout)[0]
+    assert (fault["value"], fault["remedy"]) == ("sterlin", "Did you mean sterling?")
+
+
+def test_join_prints_what_two_parts_call_for(eskel: Eskel) -> None:
+    given = json.dumps(
+        {
+            "format": "eskel-piece/1",
+            "name": "test",
+            "parts": [
+                json.loads(eskel("part", line).stdout)["part"]
+                for line in ("disc 11 × 0.75", "post 0.85 × 12 springy")
+            ],
+        }
+    )
+    told = json.loads(eskel("join", "-", "disc", "post", given=given).stdout)
+    assert (told["join"]["kind"], told["join"]["face"], told["join"]["holds"]) == ("tee", "back", "hand")
+    assert set(told["why"]) >= {"kind", "face", "holds"}
+    assert eskel("join", "-", "disc", "pots", given=given).returncode == 2

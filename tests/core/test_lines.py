@@ -198,7 +198,7 @@ def test_what_was_understood_is_told_stretch_by_stretch() -> None:
         ("2 ×", "2 alike"),
         ("wire", "wire"),
         ("21 ga", "wire 0.723 mm"),
-        ("35", "long 35 mm"),
+        ("35", "35 mm long"),
         ("half-hard", "half hard temper"),
     ]
     assert all(line[one.start : one.end].strip() == one.text for one in read.understood)

@@ -26,6 +26,8 @@ PACKAGES = [
     "cutting",
     "faults",
     "forms",
+    "joining",
+    "lines",
     "log",
     "metals",
     "picture",

@@ -11,7 +11,16 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
 from ..faults import Refused, refuse
-from ..piece import Piece, load_json, parse_piece, piece_object, piece_schema, read_piece, weigh
+from ..piece import (
+    Piece,
+    load_json,
+    parse_piece,
+    piece_object,
+    piece_schema,
+    read_piece,
+    record_object,
+    weigh,
+)
 from ..units import speak
 
 if TYPE_CHECKING:
@@ -82,6 +91,19 @@ def _parser() -> argparse.ArgumentParser:
     begin.add_argument("name", metavar="NAME", nargs="?", help="the start")
     begin.add_argument("--list", action="store_true", help="print every start with what it asks")
     begin.set_defaults(run=_begin)
+    part = commands.add_parser(
+        "part", help="print the part that a line tells of, and what of it was understood"
+    )
+    part.add_argument("line", metavar="LINE", help='as said: "disc 14 × 0.5 fine, domed 4"')
+    part.add_argument(
+        "--after", metavar="FILE", help="a piece file: what is left out comes from its last part"
+    )
+    part.set_defaults(run=_part)
+    join = commands.add_parser("join", help="print the join that two parts of a piece call for, and why")
+    join.add_argument("file", metavar="FILE", help="a piece file, or - for standard input")
+    join.add_argument("a", metavar="A", help="the id of a part")
+    join.add_argument("b", metavar="B", help="the id of another, or the same to close it on itself")
+    join.set_defaults(run=_join)
     schema = commands.add_parser("schema", help="print the JSON Schema of the piece file")
     schema.set_defaults(run=_schema)
     return parser
@@ -216,6 +238,27 @@ def _begin(asked: argparse.Namespace) -> int:
         raise refuse("usage", "", "begin", "a start is named", "bin/eskel begin --list tells them all.")
     start_named(asked.name)
     _print(piece_object(begin(asked.name, load_json(sys.stdin.buffer.read())).piece))
+    return DONE
+
+
+def _part(asked: argparse.Namespace) -> int:
+    from ..lines import read_line
+
+    before = _read(asked.after).parts if asked.after else ()
+    read = read_line(
+        asked.line, before[-1] if before else None, taken_ids=frozenset(part.id for part in before)
+    )
+    understood = [{"text": one.text, "as": one.said} for one in read.understood]
+    _print({"part": record_object(read.part), "understood": understood, "taken": list(read.taken)})
+    return DONE
+
+
+def _join(asked: argparse.Namespace) -> int:
+    from ..joining import propose
+
+    made = propose(_read(asked.file), asked.a, asked.b)
+    also = [one.model_dump(mode="json") for one in made.also]
+    _print({"join": record_object(made.join), "why": made.why, "also": also})
     return DONE
 
 

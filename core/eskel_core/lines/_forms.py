@@ -18,6 +18,7 @@ Plain = dict[str, Any]
 Bare = tuple[float, bool, Span]
 # A casting shows about so much more surface than a ball of its mass.
 _ROUGH_SURFACE = 1.6
+_AFTER = frozenset({"long", "wide", "high", "thick", "across", "inside", "outside"})
 _EXAMPLE = {"thick": 0.8, "wall": 0.4, "long": 20, "inside": 5}
 
 
@@ -46,6 +47,11 @@ class Made:
     understood: list[tuple[Span, str]] = field(default_factory=list)
     taken: list[str] = field(default_factory=list)
     fault: tuple[Span | None, str, str, str] | None = None
+
+
+def in_words(role: str, mm: float) -> str:
+    """Say a measure as a smith does: 35 mm long, wall 0.4 mm."""
+    return f"{about(mm)} {role}" if role in _AFTER else f"{role} {about(mm)}"
 
 
 class _Lacks(Exception):
@@ -86,7 +92,7 @@ class _Maker:
     def use(self, bare: Bare, role: str) -> float:
         """Take a bare measure out of the row, and say what it was understood as."""
         self.bare.remove(bare)
-        self.made.understood.append((bare[2], f"{role} {about(bare[0])}"))
+        self.made.understood.append((bare[2], in_words(role, bare[0])))
         return bare[0]
 
     def lacks(self, role: str) -> None:
@@ -100,7 +106,7 @@ class _Maker:
             return self.told.told[role]
         gauged = next((one for one in self.bare if one[1]), None)
         if gauged is not None:
-            return self.use(gauged, "thickness")
+            return self.use(gauged, "thick")
         return 0.0
 
     def done(self) -> None:
@@ -137,7 +143,7 @@ def _thickness(line: _Maker, sizes: int) -> float:
     if thin:
         return thin
     if len(line.bare) > sizes:
-        return line.use(min(line.bare[: sizes + 1], key=lambda one: one[0]), "thickness")
+        return line.use(min(line.bare[: sizes + 1], key=lambda one: one[0]), "thick")
     for part, whence in ((line.base, "as it was"), (line.last, "")):
         thick = getattr(part.form, "thickness_mm", None) if part is not None else None
         if part is not None and thick is not None:

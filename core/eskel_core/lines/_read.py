@@ -15,7 +15,7 @@ from ..forms import Form
 from ..metals import metals
 from ..piece import Part
 from ..units import METRIC, Units, about, grams, read_length, read_mass, read_ring_size, show_ring_size, speak
-from ._forms import Measures, form_of
+from ._forms import Measures, form_of, in_words
 from ._scan import Group, Number, Scanned, Word, scan
 from ._words import (
     FIRST_ROLES,
@@ -260,7 +260,7 @@ def _length(line: _Line, number: Number, role: str) -> float:
         fault = problem.faults[0]
         raise line.refusal((number.start, number.end), fault.code, fault.rule, fault.remedy) from problem
     if role:
-        line.note((number.start, number.end), f"{role} {about(value)}")
+        line.note((number.start, number.end), in_words(role, value))
     return value
 
 

@@ -52,7 +52,7 @@ from ._types import (
     part_of,
 )
 from ._weigh import PartWeight, Weights, mass_g, weigh
-from ._write import piece_object, piece_schema, write_piece
+from ._write import piece_object, piece_schema, record_object, write_piece
 
 __all__ = [
     "COLD_KINDS",
@@ -110,6 +110,7 @@ __all__ = [
     "piece_schema",
     "read_bench",
     "read_piece",
+    "record_object",
     "resolve_bench",
     "resolve_house",
     "schools",

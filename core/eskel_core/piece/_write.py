@@ -9,6 +9,8 @@ from __future__ import annotations
 import json
 from typing import Any
 
+from pydantic import BaseModel
+
 from ._types import Piece
 
 
@@ -19,7 +21,12 @@ def write_piece(piece: Piece) -> str:
 
 def piece_object(piece: Piece) -> dict[str, Any]:
     """Give the canonical form as a plain object: defaults left out, whole numbers without a point."""
-    plain: dict[str, Any] = _shortest(piece.model_dump(mode="json", by_alias=True, exclude_defaults=True))
+    return record_object(piece)
+
+
+def record_object(record: BaseModel) -> dict[str, Any]:
+    """Give any record of a piece file (a part, a join) as the file has it."""
+    plain: dict[str, Any] = _shortest(record.model_dump(mode="json", by_alias=True, exclude_defaults=True))
     return plain
 
 

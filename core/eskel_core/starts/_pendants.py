@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from types import MappingProxyType
 
-from ._base import Asks, Metal, Plain, Silver, Start, ask, must, sized
+from ._base import Asks, Metal, Plain, Silver, Start, Steady, ask, must, sized
 from ._rings import CUP_MM, FINE
 from ._words import (
     at,
@@ -32,7 +32,7 @@ class BallPendantAsks(Asks):
     ring_mm: float = ask("Rings, inside", 3.0, 2.5, 6)
     bar_long_mm: float = ask("Hanging bar, long", 24.0, 8, 50)
     chain_end_mm: float = ask("End of the chain that must pass", 4.0, 2, 8)
-    metal: Silver = ask("Metal", "sterling-925")
+    metal: Steady = ask("Metal", "sterling-925")
 
 
 def ball_pendant(asked: BallPendantAsks) -> Plain:

@@ -104,7 +104,8 @@ def begin(name: str, plain: Any = None, units: Units = METRIC) -> Begun:
     65.17
     """
     start = start_named(name)
-    if not isinstance(plain or {}, dict):
+    plain = {} if plain is None else plain
+    if not isinstance(plain, dict):
         raise refuse("wrong-type", "", plain, "the input is one JSON object", "Begin it with {.")
     asked = _filled(start, _checked(start, read_typed(plain or dict(start.example), units)))
     return Begun(
