@@ -16,6 +16,7 @@ from psycopg.errors import QueryCanceled
 from eskel_core.faults import Fault, Refused, refuse
 from eskel_core.piece import load_json
 from eskel_server.accounts import Clash, Missing, Unreadable
+from eskel_server.beginnings.api import router as beginnings_router
 from eskel_server.bench.api import router as bench_router
 from eskel_server.log.api import router as log_router
 from eskel_server.pieces.api import router as pieces_router
@@ -71,6 +72,7 @@ api = Api(
 api.add_router("", bench_router)
 api.add_router("", pieces_router)
 api.add_router("", sizes_router)
+api.add_router("", beginnings_router)
 api.add_router("", runs_router)
 api.add_router("", log_router)
 api.add_router("", rehearsals_router)

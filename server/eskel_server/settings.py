@@ -25,6 +25,7 @@ INSTALLED_APPS = [
     "eskel_server.bench",
     "eskel_server.pieces",
     "eskel_server.sizes",
+    "eskel_server.beginnings",
     "eskel_server.runs",
     "eskel_server.log",
     "eskel_server.rehearsals",

@@ -12,7 +12,7 @@ from eskel_core.faults import Refused
 from eskel_core.lines import line_of, read_line
 from eskel_core.piece import Part, read_piece
 from eskel_core.starts import begin, starts
-from eskel_core.units import Units
+from eskel_core.units import Units, speak
 
 EXAMPLES = sorted((Path(__file__).parents[2] / "examples").glob("*.eskel.json"))
 SILVER, FINE = "sterling-925", "fine-silver-999"
@@ -187,14 +187,14 @@ def test_metal_and_thickness_come_from_the_part_before_and_say_so() -> None:
     last = read_line('disc 14 × 0.5 fine "Front"').part
     read = read_line("disc 12", last)
     assert (read.part.metal, read.part.form) == (FINE, read_line("disc 12 × 0.5").part.form)
-    assert read.taken == ("0.5 mm thick, as Front", "Fine silver, as Front")
+    assert tuple(map(speak, read.taken)) == ("0.5 mm thick, as Front", "Fine silver, as Front")
     assert read_line("disc 12 × 0.6 brass", last).taken == ()
 
 
 def test_what_was_understood_is_told_stretch_by_stretch() -> None:
     line = "2 × wire 21 ga 35 long half-hard"
     read = read_line(line)
-    assert [(one.text, one.said) for one in read.understood] == [
+    assert [(one.text, speak(one.said)) for one in read.understood] == [
         ("2 ×", "2 alike"),
         ("wire", "wire"),
         ("21 ga", "wire 0.723 mm"),

@@ -14,7 +14,7 @@ from ..faults import Fault, Refused, shape_faults
 from ..forms import Form
 from ..metals import metals
 from ..piece import Part
-from ..units import METRIC, Units, about, grams, read_length, read_mass, read_ring_size, show_ring_size, speak
+from ..units import METRIC, Units, about, grams, read_length, read_mass, read_ring_size, show_ring_size
 from ._forms import Measures, form_of, in_words
 from ._scan import Group, Number, Scanned, Word, scan
 from ._words import (
@@ -76,7 +76,7 @@ class _Line:
     def note(self, span: tuple[int, int], said: str) -> None:
         """Keep what a stretch of the line was understood as."""
         text = self.text[span[0] : span[1]].strip()
-        self.understood.append(Understood(text=text, said=speak(said), start=span[0], end=span[1]))
+        self.understood.append(Understood(text=text, said=said, start=span[0], end=span[1]))
 
     def refusal(self, span: tuple[int, int], code: str, rule: str, remedy: str) -> Refused:
         """Make the refusal of a stretch of the line."""
@@ -274,7 +274,7 @@ def _form(line: _Line, last: Part | None, base: Part | None) -> Form:
     if found.fault is not None:
         where, code, rule, remedy = found.fault
         raise line.refusal(where or (0, len(line.text)), code, rule, remedy)
-    line.taken += [speak(one) for one in found.taken]
+    line.taken += found.taken
     try:
         return _FORM.validate_python(found.form)
     except ValidationError as problem:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from types import MappingProxyType
 
+from ..units import about
 from ._base import LARGE_FLAME, Asks, Plain, Start, Steady, ask, must, sized
 from ._words import at, ball, box_path, join, part, piece, rect, strip, wire, work
 
@@ -23,7 +24,9 @@ class StrapTipAsks(Asks):
 def strap_tip(asked: StrapTipAsks) -> Plain:
     """Make a box: walls closed, the top on them, border and boss on that, the vented bottom last: the box always stands."""
     long, wide, thick, rope = asked.long_mm, asked.wide_mm, asked.thickness_mm, asked.rope_mm
-    must(wide <= long, "wide_mm", wide, f"the box is no wider than it is long, {long:g} mm", "Swap the two.")
+    must(
+        wide <= long, "wide_mm", wide, f"the box is no wider than it is long, {about(long)}", "Swap the two."
+    )
     must(
         rope == 0 or rope >= 0.4,
         "rope_mm",
@@ -43,7 +46,7 @@ def strap_tip(asked: StrapTipAsks) -> Plain:
         asked.boss_mm <= inside,
         "boss_mm",
         asked.boss_mm,
-        f"the boss stands within the border, {inside:.3g} mm",
+        f"the boss stands within the border, {about(inside)}",
         "Make it smaller.",
     )
     around = {"kind": "rect", "width_mm": long - 2 * thick, "height_mm": wide - 2 * thick}

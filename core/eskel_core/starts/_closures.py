@@ -6,6 +6,7 @@ import math
 from types import MappingProxyType
 from typing import Literal
 
+from ..units import about
 from ._base import Asks, Metal, Plain, Silver, Start, ask, must, sized
 from ._words import at, join, oval_path, part, piece, wire, work
 
@@ -26,7 +27,7 @@ def jump_rings(asked: JumpRingsAsks) -> Plain:
         asked.inner_mm >= 2 * asked.wire_mm,
         "inner_mm",
         asked.inner_mm,
-        f"a ring is at least two wires wide inside, {2 * asked.wire_mm:g} mm",
+        f"a ring is at least two wires wide inside, {about(2 * asked.wire_mm)}",
         "Make it larger or the wire thinner.",
     )
     must(
@@ -73,7 +74,7 @@ def chain(asked: ChainAsks) -> Plain:
         inner >= 3 * thin,
         "inner_mm",
         inner,
-        f"a link is at least three wires long inside, {3 * thin:g} mm",
+        f"a link is at least three wires long inside, {about(3 * thin)}",
         "Make it longer or the wire thinner.",
     )
     must(
@@ -149,7 +150,7 @@ def toggle(asked: ToggleAsks) -> Plain:
         asked.bar_mm >= least,
         "bar_mm",
         asked.bar_mm,
-        f"the bar does not slip out again: at least {least:.3g} mm",
+        f"the bar does not slip out again: at least {about(least)}",
         "Make the bar longer or the ring smaller.",
     )
     ring = sized("jump-rings", inner_diameter_mm=inside, wire_mm=thick)

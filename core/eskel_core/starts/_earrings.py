@@ -6,6 +6,7 @@ import math
 from types import MappingProxyType
 from typing import Literal
 
+from ..units import about
 from ._base import Asks, Metal, Plain, Silver, Start, ask, must, sized
 from ._words import at, disc, join, oval, part, piece, sheet, stone, wire, work
 
@@ -53,7 +54,7 @@ def post_stud(asked: PostStudAsks) -> Plain:
         asked.rise_mm <= 0.3 * across,
         "rise_mm",
         asked.rise_mm,
-        f"a stud is domed by at most three tenths of its disc, {0.3 * across:.3g} mm",
+        f"a stud is domed by at most three tenths of its disc, {about(0.3 * across)}",
         "Make it flatter.",
     )
     post, trim = post_behind(across, asked.lobe_mm, asked.metal)
@@ -99,7 +100,7 @@ def hollow_stud(asked: HollowStudAsks) -> Plain:
         rise <= 0.35 * across,
         "rise_mm",
         rise,
-        f"a disc sunk to a half ball rises by 0.35 of its width, {0.35 * across:.3g} mm",
+        f"a disc sunk to a half ball rises by 0.35 of its width, {about(0.35 * across)}",
         "Make it flatter.",
     )
     vented, domed = asked.closing == "vented", asked.back == "domed"
@@ -169,7 +170,7 @@ def catch_drop(asked: CatchDropAsks) -> Plain:
         long >= TAIL_MM + 4,
         "long_mm",
         long,
-        f"the wire lies {TAIL_MM:g} mm along the back, with 4 mm to spare",
+        f"the wire lies {about(TAIL_MM)} along the back, with 4 mm to spare",
         "Make the drop longer.",
     )
     found = sized(
@@ -240,7 +241,7 @@ def ear_hooks(asked: EarHooksAsks) -> Plain:
         asked.ball_mm >= 1.4 * asked.wire_mm,
         "ball_mm",
         asked.ball_mm,
-        f"a ball stops the ornament only when it is clearly thicker than the wire, {1.4 * asked.wire_mm:.3g} mm",
+        f"a ball stops the ornament only when it is clearly thicker than the wire, {about(1.4 * asked.wire_mm)}",
         "Make the ball larger or the wire thinner.",
     )
     hook = sized(
@@ -263,7 +264,7 @@ def ear_hooks(asked: EarHooksAsks) -> Plain:
         asked.ball_mm <= balled.drop_limit_mm,
         "ball_mm",
         asked.ball_mm,
-        f"a heavier ball lets go of its wire: at most {balled.drop_limit_mm:.3g} mm",
+        f"a heavier ball lets go of its wire: at most {about(balled.drop_limit_mm)}",
         "Make the ball smaller or the wire thicker.",
     )
     marks = [round(one, 1) for one in hook.bend_marks_mm if 0 < one < balled.cut_length_mm]
@@ -307,7 +308,7 @@ def leaf_drop(asked: LeafDropAsks) -> Plain:
         asked.beads * (asked.bead_mm + 1) <= room,
         "beads",
         asked.beads,
-        f"the beads hang side by side along the lower edge, {room:.3g} mm",
+        f"the beads hang side by side along the lower edge, {about(room)}",
         "Take fewer or smaller beads.",
     )
     loop = sized("wrapped-loop", wire_mm=asked.wire_mm, loop_mm=2.0, wraps=2.5, tail_mm=8)

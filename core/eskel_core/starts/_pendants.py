@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from types import MappingProxyType
 
+from ..units import about
 from ._base import Asks, Metal, Plain, Silver, Start, Steady, ask, must, sized
 from ._rings import CUP_MM, FINE
 from ._words import (
@@ -134,7 +135,7 @@ def overlay_pendant(asked: OverlayPendantAsks) -> Plain:
         short <= long,
         "stone_wide_mm",
         short,
-        f"a stone is no wider than it is long, {long:g} mm",
+        f"a stone is no wider than it is long, {about(long)}",
         "Swap the two.",
     )
     least = min(wide, high) - 2
@@ -142,7 +143,7 @@ def overlay_pendant(asked: OverlayPendantAsks) -> Plain:
         long <= least,
         "stone_long_mm",
         long,
-        f"the cup stands on the overlay with a millimetre round it: at most {least:.3g} mm",
+        f"the cup stands on the overlay with a millimetre round it: at most {about(least)}",
         "Take a smaller stone or a larger plate.",
     )
     cup = sized("bezel-strip", outline=oval(long, short), thickness_mm=CUP_MM)
@@ -210,7 +211,7 @@ def tube_hung(asked: TubeHungAsks) -> Plain:
         row <= asked.wide_mm - 2,
         "tube_long_mm",
         asked.tube_long_mm,
-        f"the tubes lie side by side a millimetre apart, within {asked.wide_mm - 2:g} mm",
+        f"the tubes lie side by side a millimetre apart, within {about(asked.wide_mm - 2)}",
         "Take shorter or fewer tubes.",
     )
     spread = (asked.wide_mm - 4 - asked.tube_long_mm) / max(1, asked.tubes - 1)
@@ -269,7 +270,7 @@ def pinned_pair(asked: PinnedPairAsks) -> Plain:
         asked.ball_mm >= 1.5 * asked.pin_mm,
         "ball_mm",
         asked.ball_mm,
-        f"the ball must not slip through its hole: at least {1.5 * asked.pin_mm:.3g} mm",
+        f"the ball must not slip through its hole: at least {about(1.5 * asked.pin_mm)}",
         "Make the ball larger or the pin thinner.",
     )
     through = 2 * asked.thickness_mm + 1.5 * asked.pin_mm
@@ -284,7 +285,7 @@ def pinned_pair(asked: PinnedPairAsks) -> Plain:
         asked.ball_mm <= pin.drop_limit_mm,
         "ball_mm",
         asked.ball_mm,
-        f"a heavier ball lets go of its wire: at most {pin.drop_limit_mm:.3g} mm",
+        f"a heavier ball lets go of its wire: at most {about(pin.drop_limit_mm)}",
         "Make the ball smaller or the pin thicker.",
     )
     return piece(

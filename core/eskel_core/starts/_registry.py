@@ -35,7 +35,10 @@ _ROOMS: Mapping[str, tuple[str, ...]] = MappingProxyType(
 
 
 class Begun(BaseModel):
-    """A piece begun from a start: every measure that it was made with, and which of them were told."""
+    """A piece begun from a start: every measure that it was made with, and which of them were told.
+
+    `asked` can be asked again: lengths in mm, ring sizes as they were typed.
+    """
 
     model_config = ConfigDict(frozen=True)
 
@@ -107,13 +110,20 @@ def begin(name: str, plain: Any = None, units: Units = METRIC) -> Begun:
     plain = {} if plain is None else plain
     if not isinstance(plain, dict):
         raise refuse("wrong-type", "", plain, "the input is one JSON object", "Begin it with {.")
-    asked = _filled(start, _checked(start, read_typed(plain or dict(start.example), units)))
+    typed = plain or dict(start.example)
+    asked = _filled(start, _checked(start, read_typed(typed, units)))
     return Begun(
         start=name,
-        asked=asked.model_dump(mode="json"),
+        asked={**asked.model_dump(mode="json"), **_sizes_as_typed(start, typed)},
         told=tuple(sorted(asked.model_fields_set)),
         piece=piece_from_object(_made(start, asked)),
     )
+
+
+def _sizes_as_typed(start: Start, typed: dict[str, Any]) -> dict[str, Any]:
+    """Give ring sizes in the words that they were typed in: as a plain number one would be read as the inner circumference."""
+    sized = [info for info in asks_of(start) if info.quantity == "ring-size"]
+    return {info.key: typed.get(info.key, info.default) for info in sized}
 
 
 def _made(start: Start, asked: Asks) -> dict[str, Any]:

@@ -6,6 +6,7 @@ import math
 from types import MappingProxyType
 from typing import Literal
 
+from ..units import about
 from ._base import Asks, FingerSize, Metal, Plain, Silver, Start, ask, must, sized
 from ._words import (
     at,
@@ -103,7 +104,7 @@ def bar_ring(asked: BarRingAsks) -> Plain:
         asked.bar_long_mm >= asked.opening_mm + asked.wire_mm,
         "bar_long_mm",
         asked.bar_long_mm,
-        f"the bar reaches over both ends, {asked.opening_mm + asked.wire_mm:g} mm",
+        f"the bar reaches over both ends, {about(asked.opening_mm + asked.wire_mm)}",
         "Make the bar longer, or the opening narrower.",
     )
     hoop = sized("open-ring", size=math.pi * asked.size, wire_mm=asked.wire_mm, chord_mm=asked.opening_mm)
@@ -167,7 +168,7 @@ def bezel_ring(asked: BezelRingAsks) -> Plain:
         wide <= long,
         "stone_wide_mm",
         wide,
-        f"a stone is no wider than it is long, {long:g} mm",
+        f"a stone is no wider than it is long, {about(long)}",
         "Swap the two.",
     )
     outline = oval(long, wide)
@@ -272,14 +273,14 @@ def claw_ring(asked: ClawRingAsks) -> Plain:
         wide <= long,
         "stone_wide_mm",
         wide,
-        f"a stone is no wider than it is long, {long:g} mm",
+        f"a stone is no wider than it is long, {about(long)}",
         "Swap the two.",
     )
     must(
         asked.ball_mm >= 1.3 * thin,
         "ball_mm",
         asked.ball_mm,
-        f"a ball is clearly thicker than its wire, at least {1.3 * thin:.2g} mm",
+        f"a ball is clearly thicker than its wire, at least {about(1.3 * thin)}",
         "Make the ball larger or the wire thinner.",
     )
     reach = math.hypot(long, wide) / 2 / math.sqrt(2) + asked.stone_high_mm

@@ -6,6 +6,7 @@ import math
 from types import MappingProxyType
 from typing import Literal
 
+from ..units import about
 from ._base import Asks, Metal, Plain, Start, Steady, ask, must, sized
 from ._earrings import post_behind, post_work
 from ._words import around, at, ball, disc, join, oval, part, piece, rect, sheet, spots, wire, work
@@ -27,7 +28,7 @@ def headpins(asked: HeadpinsAsks) -> Plain:
         asked.ball_mm >= 1.4 * asked.wire_mm,
         "ball_mm",
         asked.ball_mm,
-        f"a head is clearly thicker than its wire, at least {1.4 * asked.wire_mm:.3g} mm",
+        f"a head is clearly thicker than its wire, at least {about(1.4 * asked.wire_mm)}",
         "Make the ball larger or the wire thinner.",
     )
     found = sized(
@@ -41,7 +42,7 @@ def headpins(asked: HeadpinsAsks) -> Plain:
         asked.ball_mm <= found.drop_limit_mm,
         "ball_mm",
         asked.ball_mm,
-        f"a heavier ball lets go of its wire: at most {found.drop_limit_mm:.3g} mm",
+        f"a heavier ball lets go of its wire: at most {about(found.drop_limit_mm)}",
         "Make the ball smaller or the wire thicker.",
     )
     return piece(
@@ -91,7 +92,7 @@ def dotted_plate(asked: DottedPlateAsks) -> Plain:
         asked.count <= room,
         "count",
         asked.count,
-        f"the dots stand in a ring of {circle:.3g} mm with a gap between them: at most {int(room)}",
+        f"the dots stand in a ring of {about(circle)} with a gap between them: at most {int(room)}",
         "Take fewer or smaller dots.",
     )
     places = spots(*(around(asked.count, circle / 2) if asked.count > 1 else [(0.0, 0.0)]))
@@ -143,7 +144,7 @@ def pressed_stud(asked: PressedStudAsks) -> Plain:
         asked.pressed_mm <= 0.6 * asked.shot_mm,
         "pressed_mm",
         asked.pressed_mm,
-        f"it is pressed to at most six tenths of the shot, {0.6 * asked.shot_mm:.3g} mm",
+        f"it is pressed to at most six tenths of the shot, {about(0.6 * asked.shot_mm)}",
         "Press it thinner, or take larger shot.",
     )
     shot = sized("ball", metal="fine-silver-999", ball_mm=asked.shot_mm, wire_mm=1.5)
@@ -211,7 +212,7 @@ def layered_badge(asked: LayeredBadgeAsks) -> Plain:
             (field - crest) / 2 >= asked.dot_mm + 0.6,
             "dot_mm",
             asked.dot_mm,
-            f"a dot stands between crest and edge of the field, {(field - crest) / 2:.3g} mm",
+            f"a dot stands between crest and edge of the field, {about((field - crest) / 2)}",
             "Take smaller dots or a smaller crest.",
         )
         room = math.pi * circle / (asked.dot_mm + 0.6)
@@ -219,7 +220,7 @@ def layered_badge(asked: LayeredBadgeAsks) -> Plain:
             asked.dots <= room,
             "dots",
             asked.dots,
-            f"the dots stand in a ring of {circle:.3g} mm with a gap between them: at most {int(room)}",
+            f"the dots stand in a ring of {about(circle)} with a gap between them: at most {int(room)}",
             "Take fewer or smaller dots.",
         )
     places = spots(*(around(asked.dots, circle / 2) if asked.dots > 1 else [(0.0, -circle / 2)]))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from types import MappingProxyType
 
+from ..units import about
 from ._base import Asks, Metal, Plain, Start, ask, must, sized
 from ._words import at, ball, part, piece, round_of, square_of, wire_of, work
 
@@ -27,14 +28,14 @@ def pour_to_wire(asked: PourToWireAsks) -> Plain:
         asked.milled_mm <= 0.9 * asked.bar_mm,
         "milled_mm",
         asked.milled_mm,
-        f"milling makes the bar thinner: at most {0.9 * asked.bar_mm:.3g} mm",
+        f"milling makes the bar thinner: at most {about(0.9 * asked.bar_mm)}",
         "Mill it further, or pour a thicker bar.",
     )
     must(
         asked.wire_mm <= asked.milled_mm,
         "wire_mm",
         asked.wire_mm,
-        f"drawing makes it thinner: at most {asked.milled_mm:g} mm",
+        f"drawing makes it thinner: at most {about(asked.milled_mm)}",
         "Draw it further, or mill it less.",
     )
     bar, middle, end = square_of(asked.bar_mm), square_of(asked.milled_mm), round_of(asked.wire_mm)
@@ -85,7 +86,7 @@ def grains(asked: GrainsAsks) -> Plain:
         asked.ball_mm >= 1.3 * asked.wire_mm,
         "wire_mm",
         asked.wire_mm,
-        f"a grain is clearly thicker than its wire: at most {asked.ball_mm / 1.3:.3g} mm",
+        f"a grain is clearly thicker than its wire: at most {about(asked.ball_mm / 1.3)}",
         "Take thinner wire.",
     )
     found = sized(

@@ -6,6 +6,7 @@ import math
 from types import MappingProxyType
 
 from ..metals import metals
+from ..units import about
 from ._base import LARGE_FLAME, Asks, Metal, Plain, Silver, Start, Steady, ask, must, sized
 from ._words import around, at, disc, join, part, piece, spots, square_of, strip, tube, wire, wire_of, work
 
@@ -28,7 +29,7 @@ def scroll_work(asked: ScrollWorkAsks) -> Plain:
         asked.scroll_mm <= across / 2 - thick,
         "scroll_mm",
         asked.scroll_mm,
-        f"a scroll lies within the frame: at most {across / 2 - thick:.3g} mm",
+        f"a scroll lies within the frame: at most {about(across / 2 - thick)}",
         "Make the scrolls smaller or the frame larger.",
     )
     circle = across - 2 * thick - asked.scroll_mm
@@ -110,7 +111,7 @@ def rope_cuff(asked: RopeCuffAsks) -> Plain:
         asked.pitch_mm >= 4 * asked.wire_mm,
         "pitch_mm",
         asked.pitch_mm,
-        f"strands do not lie steeper than that: at least {4 * asked.wire_mm:.3g} mm",
+        f"strands do not lie steeper than that: at least {about(4 * asked.wire_mm)}",
         "Twist it less, or take thinner wire.",
     )
     thick = 2 * asked.wire_mm * (1 - asked.milled_pct / 100)
@@ -162,7 +163,7 @@ def forged_cuff(asked: ForgedCuffAsks) -> Plain:
         wide >= 1.5 * thick,
         "width_mm",
         wide,
-        f"a forged cuff is flat: at least {1.5 * thick:.3g} mm wide",
+        f"a forged cuff is flat: at least {about(1.5 * thick)} wide",
         "Make it wider or thinner.",
     )
     cuff = sized(

@@ -440,6 +440,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Starts
+         * @description Give every start.
+         */
+        get: operations["listStarts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starts/{name}/typed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Typed
+         * @description Give what a start makes of what was typed so far.
+         */
+        post: operations["startTyped"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starts/{name}/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description Begin a piece from a start.
+         */
+        post: operations["beginFromStart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description Read lines to parts; each tells what was understood, or where it was not.
+         */
+        post: operations["readLines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/of": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write
+         * @description Write parts as lines.
+         */
+        post: operations["writeLines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose
+         * @description Propose the join of two parts that were pointed at.
+         */
+        post: operations["proposeJoin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rail": {
         parameters: {
             query?: never;
@@ -3915,11 +4035,11 @@ export interface components {
         };
         /**
          * Typed
-         * @description What was typed, key by key; texts are read by the unit that their key carries.
+         * @description What was typed, key by key; what is empty is left to the start.
          */
         Typed: {
             /** Typed */
-            typed: {
+            typed?: {
                 [key: string]: unknown;
             };
         };
@@ -4020,6 +4140,217 @@ export interface components {
             at: number;
             /** Done */
             done: number;
+        };
+        /**
+         * AskInfo
+         * @description One measure of a start: its words, how it is asked for, its default, its bounds, and whether it follows others.
+         */
+        AskInfo: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Quantity
+             * @default
+             */
+            quantity: string;
+            /** Default */
+            default?: unknown;
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
+            /**
+             * Follows
+             * @default false
+             */
+            follows: boolean;
+        };
+        /**
+         * StartInfo
+         * @description One start, as a gallery or a shell lists it.
+         */
+        StartInfo: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Group */
+            group: string;
+            /** About */
+            about: string;
+            /** Words */
+            words: string[];
+            /** Asks */
+            asks: components["schemas"]["AskInfo"][];
+            /** Example */
+            example: {
+                [key: string]: unknown;
+            };
+            /** Sizes */
+            sizes: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+        };
+        /**
+         * StartView
+         * @description A start as the gallery shows it: its words, its example drawn.
+         */
+        StartView: {
+            info: components["schemas"]["StartInfo"];
+            picture: components["schemas"]["Picture"];
+        };
+        /**
+         * Miniature
+         * @description A plan in a few words: its heats and grades in their order, how long it takes, what the piece weighs.
+         */
+        Miniature: {
+            /** Status */
+            status: string;
+            /** Heats */
+            heats: number;
+            /** Grades */
+            grades: string[];
+            /** Minutes */
+            minutes: number;
+            /** Grams */
+            grams: number;
+        };
+        /**
+         * StartTyped
+         * @description What a start makes of what was typed: every measure, its drawing and plan; or what is wrong, at its key.
+         */
+        StartTyped: {
+            /** Asked */
+            asked?: {
+                [key: string]: unknown;
+            } | null;
+            /** Understood */
+            understood?: {
+                [key: string]: string;
+            };
+            picture?: components["schemas"]["Picture"] | null;
+            plan?: components["schemas"]["Miniature"] | null;
+            /**
+             * Faults
+             * @default []
+             */
+            faults: components["schemas"]["Fault"][];
+        };
+        /**
+         * LineView
+         * @description A line as it was read: its part and drawing, what was understood and taken; or what was not understood, and where.
+         */
+        LineView: {
+            /** Line */
+            line: string;
+            part?: components["schemas"]["Part"] | null;
+            picture?: components["schemas"]["Picture"] | null;
+            /**
+             * Understood
+             * @default []
+             */
+            understood: components["schemas"]["Understood"][];
+            /**
+             * Taken
+             * @default []
+             */
+            taken: string[];
+            /**
+             * Faults
+             * @default []
+             */
+            faults: components["schemas"]["Fault"][];
+        };
+        /**
+         * Understood
+         * @description One stretch of a line, and what it was understood as.
+         */
+        Understood: {
+            /** Text */
+            text: string;
+            /** Said */
+            said: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+        };
+        /**
+         * Lines
+         * @description Lines to be read; the part before them, the part that one edits, the ids that are taken.
+         */
+        Lines: {
+            /** Lines */
+            lines: string[];
+            last?: components["schemas"]["Part"] | null;
+            base?: components["schemas"]["Part"] | null;
+            /** Taken */
+            taken?: string[];
+        };
+        /**
+         * Parts
+         * @description Parts to be written as lines.
+         */
+        Parts: {
+            /** Parts */
+            parts: components["schemas"]["Part"][];
+        };
+        /**
+         * Change
+         * @description What changes with a join at another one: its key and the value that it gets, with the reason.
+         */
+        Change: {
+            /** Join */
+            join: string;
+            /** Key */
+            key: string;
+            /** Value */
+            value: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * ProposalView
+         * @description The join that two parts call for, why each of its keys is so, and what changes with it.
+         */
+        ProposalView: {
+            join: components["schemas"]["Join"];
+            /** Why */
+            why: {
+                [key: string]: string;
+            };
+            /** Also */
+            also: components["schemas"]["Change"][];
+        };
+        /**
+         * Pointed
+         * @description Two parts of a document that were pointed at, or one twice; where, if anywhere, mm.
+         */
+        Pointed: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /** At */
+            at?: [
+                number,
+                number
+            ] | null;
         };
         /**
          * Rail
@@ -6126,6 +6457,240 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    listStarts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartView"][];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    startTyped: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Typed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartTyped"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    beginFromStart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Typed"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    readLines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Lines"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineView"][];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    writeLines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Parts"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    proposeJoin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Pointed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalView"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,0 +1,7 @@
+from django.apps import AppConfig
+
+
+class BeginningsConfig(AppConfig):
+    """From an idea to a piece."""
+
+    name = "eskel_server.beginnings"
