@@ -22,6 +22,8 @@ from tests.browser.serving import manage, served_application
 ROOT = Path(__file__).parents[2]
 BROOCH = 4
 CALCULATORS = {"ring-blank", "nest", "chain", "draw-down"}
+STARTS = {"band", "bezel-ring", "hollow-stud"}
+LINES = ["disc 14 × 0.5 fine, domed 4", "post 0.9 × 11"]
 RING = {"size": "US 7", "thickness_mm": "1.5", "width_mm": "4"}
 HEAT = {"kind": "heat", "heat_no": 1, "torch": None, "surface": None, "habit": "best", "setting": 1}
 UNDER_WAY = ("waiting", "running")
@@ -87,6 +89,12 @@ def record(asking: Asking) -> None:
     sizes = asking.get("/api/sizes")
     asking.answers["GET /api/sizes"] = [size for size in sizes if size["name"] in CALCULATORS]
     asking.post("/api/sizes/ring-blank", {"typed": RING})
+    starts = asking.get("/api/starts")
+    asking.answers["GET /api/starts"] = [start for start in starts if start["info"]["name"] in STARTS]
+    asking.post("/api/starts/band/typed", {"typed": {"size": "US 8 1/2", "width_mm": 5}})
+    lines = asking.post("/api/lines", {"lines": LINES})
+    document = {"format": "eskel-piece/1", "name": "Stud", "parts": [line["part"] for line in lines]}
+    asking.post("/api/proposal", {"document": document, "a": "disc", "b": "post"})
     _rehearse(asking)
     _run(asking)
     asking.get("/api/rail")

@@ -83,7 +83,7 @@ LINES: list[tuple[str, dict[str, Any], dict[str, Any]]] = [
         {"temper": "spring", "touches_skin": "through"},
     ),
     ("tube 3 od 2.2 id 8 long", tube(3, 0.4, 8), {}),
-    ("cabochon 14 x 10 x 4", {"kind": "lump", "mass_g": 0.777}, {"metal": None, "heat_safe": False}),
+    ("cabochon 14 x 10 x 4", {"kind": "sheet", "thickness_mm": 4}, {"metal": None, "heat_safe": False}),
     ("bezel 0.35 x 3.2 round 14x10 oval fine silver", strip(3.2, 0.35, 39.06, closed=True), {"metal": FINE}),
     ("bezel 0.35 x 3.2 for a 14 x 10 cab, fine", strip(3.2, 0.35, 39.06, closed=True), {"name": "Bezel"}),
     ("bought clasp 1.2 g", {"kind": "lump", "mass_g": 1.2}, {"bought_in": True}),

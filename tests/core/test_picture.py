@@ -60,6 +60,21 @@ def test_what_is_set_on_the_other_is_told_by_heights_else_by_forms(
     assert set_on(made, made.joins[0]) == upper
 
 
+def test_a_post_is_set_on_the_dome_and_not_the_dome_on_the_post() -> None:
+    dome = {
+        "kind": "sheet",
+        "thickness_mm": 0.8,
+        "outline": {"kind": "disc", "diameter_mm": 14},
+        "domed_mm": 3,
+    }
+    made = piece(
+        [wire("w"), {"id": "d", "metal": "copper", "form": dome}], [join("a", "w", "d", face="back")]
+    )
+    assert set_on(made, made.joins[0]) == "w"
+    heights = {part.part: part.high_mm for part in draw(made).parts}
+    assert heights["w"] == 0
+
+
 def test_a_heavy_ring_is_set_on_the_light_sheet_that_it_is_seated_on() -> None:
     heavy = wire("w", across_mm=6)
     made = piece([heavy, plate("p")], [join("a", "w", "p", kind="seat", face="back")])
@@ -83,7 +98,7 @@ def test_alike_parts_are_drawn_one_by_one_without_lying_on_each_other() -> None:
 def test_every_line_and_every_join_lies_in_the_frame(path: Path) -> None:
     picture = draw(parse_piece(path.read_text(encoding="utf-8")))
     for part in picture.parts:
-        for line in part.lines:
+        for line in part.lines if part.alike else ():
             for x, y in line.points:
                 assert picture.left_mm - 1e-6 <= x <= picture.left_mm + picture.width_mm + 1e-6
                 assert picture.top_mm - 1e-6 <= y <= picture.top_mm + picture.height_mm + 1e-6
@@ -130,3 +145,46 @@ def test_a_small_picture_of_a_spot_is_a_spot() -> None:
     assert all(line.points for part in told.parts for line in part.lines)
     nothing = small(draw(piece([], [])), 96, 56)
     assert nothing.parts == ()
+
+
+def test_a_batch_that_nothing_ties_is_drawn_once_and_stands_for_all() -> None:
+    loose = draw(piece([wire("w", count=5)], []))
+    assert [part.alike for part in loose.parts] == [5, 0, 0, 0, 0]
+    assert loose.width_mm == pytest.approx(21)  # its ends are drawn as round as it is thick
+    tied = draw(piece([wire("w", count=2), plate("p")], [join("a", "w", "p", at=[[-3, 0], [3, 0]])]))
+    assert [part.alike for part in tied.parts] == [1, 1, 1]
+
+
+def ring_and_plate(**of_ring: object) -> list[dict[str, object]]:
+    ring = wire("ring", place={"stands": "upright"}, **of_ring)
+    ring["form"] |= {"length_mm": 62.83, "closed": True}
+    return [ring, plate("base", place={"z_mm": 21})]
+
+
+def test_from_the_front_a_ring_is_round_and_its_plate_lies_on_it() -> None:
+    front = draw(piece(ring_and_plate(), [join("seat", "ring", "base", kind="seat", face="back")])).front
+    lines = {part.part: part.lines[0] for part in front.parts}
+    ys = [y for _, y in lines["ring"].points]
+    assert (min(ys), max(ys)) == (pytest.approx(-20.5, abs=0.01), pytest.approx(-0.5, abs=0.01))
+    assert {y for _, y in lines["base"].points} == {-21.0, -22.0}
+    assert front.joins[0].spots[0] == pytest.approx((0.0, -21.0), abs=0.01)
+    assert front.height_mm == pytest.approx(22)
+
+
+# (kind of join, its face, heights of the plate, heights of the disc on it): nobody told any height.
+STACKED = [
+    ("overlay", "front", (0, 1), (1, 1.5)),
+    ("overlay", "back", (0, 1), (-0.5, 0)),
+    ("butt", "front", (0, 1), (0, 0.5)),
+]
+
+
+@pytest.mark.parametrize(("kind", "face", "below", "above"), STACKED)
+def test_heights_that_nobody_told_follow_from_the_joins(
+    kind: str, face: str, below: tuple[float, float], above: tuple[float, float]
+) -> None:
+    disc = {"kind": "sheet", "thickness_mm": 0.5, "outline": {"kind": "disc", "diameter_mm": 6}}
+    parts = [plate("p"), {"id": "d", "metal": "copper", "form": disc}]
+    drawn = draw(piece(parts, [join("a", "d", "p", kind=kind, face=face)]))
+    heights = {part.part: (part.low_mm, part.high_mm) for part in drawn.parts}
+    assert heights == {"p": below, "d": above}

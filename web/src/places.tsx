@@ -1,5 +1,7 @@
 /** The places of the application and their addresses. */
 import { createRootRoute, createRoute, createRouter, redirect } from "@tanstack/react-router";
+import { BeginPage } from "./begin/BeginPage";
+import { StartPage } from "./begin/StartPage";
 import { BenchPage } from "./bench/BenchPage";
 import { RulesPage } from "./bench/RulesPage";
 import { LogPage } from "./log/LogPage";
@@ -21,6 +23,17 @@ const home = createRoute({
   },
 });
 const work = createRoute({ getParentRoute: () => root, path: "/work", component: WorkPage });
+const begin = createRoute({ getParentRoute: () => root, path: "/begin", component: BeginPage });
+const start = createRoute({
+  getParentRoute: () => root,
+  path: "/begin/$start",
+  component: StartPage,
+  // What a calculator found can be begun from: its measures stand in the address.
+  validateSearch: (search: Record<string, unknown>): Record<string, string | boolean> =>
+    Object.fromEntries(
+      Object.entries(search).map(([key, value]) => [key, typeof value === "boolean" ? value : String(value)]),
+    ),
+});
 const piece = createRoute({ getParentRoute: () => root, path: "/work/$piece", component: PiecePage });
 const run = createRoute({ getParentRoute: () => root, path: "/run/$run", component: RunPage });
 const sizes = createRoute({ getParentRoute: () => root, path: "/sizes", component: SizesPage });
@@ -35,6 +48,8 @@ export const router = createRouter({
   routeTree: root.addChildren([
     home,
     work,
+    begin,
+    start,
     piece,
     run,
     sizes.addChildren([size]),

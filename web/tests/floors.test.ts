@@ -9,7 +9,7 @@ const FLOORS = [
   ["drawing"],
   ["ladder", "rehearsal", "sizes"],
   ["run", "bench"],
-  ["piece", "log", "work"],
+  ["piece", "log", "work", "begin"],
 ];
 const FILES = import.meta.glob<string>("../src/*/*.{ts,tsx}", {
   query: "?raw",

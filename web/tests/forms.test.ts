@@ -2,7 +2,6 @@ import { describe, expect, it } from "vitest";
 import { Refusal, sayFault } from "../src/api/client";
 import type { Join, PieceDocument, Work } from "../src/api/types";
 import {
-  addJoin,
   addPart,
   addWork,
   baseId,
@@ -21,6 +20,7 @@ import {
 } from "../src/document/edit";
 import { clip } from "../src/ladder/wrap";
 import { counted } from "../src/parts/words";
+import { withJoin } from "./made";
 
 const empty = {
   format: "eskel-piece/1",
@@ -58,7 +58,7 @@ describe("fresh things", () => {
 });
 
 describe("joins and work", () => {
-  const joined = addJoin(addJoin(two).document).document;
+  const joined = withJoin(withJoin(two));
   const [first, second] = joined.joins as [Join, Join];
   it("gives each join an id of its own, also against work", () => {
     expect(first.id).not.toBe(second.id);
@@ -95,7 +95,7 @@ describe("joins and work", () => {
     expect([baseId("link#3"), baseId("link")]).toEqual(["link", "link"]);
   });
   it("keeps other work on its parts", () => {
-    const work = addWork(two, "roll").document.work[0] as Work;
+    const work = addWork(two, "roll", "sheet").document.work[0] as Work;
     expect(work.parts).toEqual(["sheet"]);
   });
 });

@@ -14,7 +14,8 @@ import { useKeys } from "../src/shell/keys";
 afterEach(cleanup);
 
 const FILES = import.meta.glob<string>("../src/*/*.tsx", { query: "?raw", import: "default", eager: true });
-const CODE = Object.values(FILES).join("\n");
+const HOOKS = import.meta.glob<string>("../src/*/use*.ts", { query: "?raw", import: "default", eager: true });
+const CODE = [...Object.values(FILES), ...Object.values(HOOKS)].join("\n");
 const IDS = Object.keys(ACTIONS) as ActionId[];
 
 describe("the table of actions", () => {

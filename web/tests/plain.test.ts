@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { HeatStep, PieceDocument, Plan } from "../src/api/types";
-import { addJoin, addPart, addWork, changePart, freshId, removePart, sayForm } from "../src/document/edit";
+import { addPart, addWork, changePart, freshId, removePart, sayForm } from "../src/document/edit";
 import { layLadder, rungsOf } from "../src/ladder/geometry";
 import { wrap } from "../src/ladder/wrap";
 import { saySpan } from "../src/log/words";
@@ -9,6 +9,7 @@ import { outcomeFor } from "../src/run/words";
 import { offsetOf, readTimer, sayClock, secondsUntil } from "../src/shell/clock";
 import { faceOf } from "../src/shell/face";
 import { nameOfKey } from "../src/shell/keys";
+import { withJoin } from "./made";
 
 describe("clocks", () => {
   it.each([
@@ -76,8 +77,8 @@ describe("edits", () => {
 
   it("adds parts, a join between the last two, and takes a part out with its joins", () => {
     let now = addPart(addPart(empty, "sheet").document, "wire").document;
-    now = addJoin(now).document;
-    now = addWork(now, "bend").document;
+    now = withJoin(now);
+    now = addWork(now, "bend", "sheet").document;
     expect(now.joins[0]?.between).toEqual(["sheet", "wire"]);
     const without = removePart(now, "sheet");
     expect([without.parts.length, without.joins.length, without.work[0]?.parts]).toEqual([1, 0, []]);
@@ -86,9 +87,9 @@ describe("edits", () => {
 
   it("takes orders on a join out with the join", () => {
     let now = addPart(addPart(addPart(empty, "sheet").document, "wire").document, "ball").document;
-    now = addJoin(now).document;
+    now = withJoin(now);
     const first = now.joins[0]?.id ?? "";
-    now = { ...addJoin(now).document };
+    now = withJoin(now);
     now = {
       ...now,
       joins: now.joins.map((join, n) =>
@@ -98,11 +99,11 @@ describe("edits", () => {
     expect(removePart(now, "ball").joins.map((join) => join.after)).toEqual([[]]);
   });
 
-  it("begins the first join of a lone part as a butt on itself", () => {
-    expect(addJoin(addPart(empty, "wire").document).document.joins[0]).toMatchObject({
-      kind: "butt",
-      between: ["wire", "wire"],
-    });
+  it("puts new work on the part that is chosen, and on none else", () => {
+    const two = addPart(addPart(empty, "sheet").document, "wire").document;
+    expect(addWork(two, "bend", "wire").document.work[0]?.parts).toEqual(["wire"]);
+    expect(addWork(two, "bend").document.work[0]?.parts).toEqual([]);
+    expect(addWork(addPart(empty, "wire").document, "bend").document.work[0]?.parts).toEqual(["wire"]);
   });
 
   it("says a form with its sizes", () => {

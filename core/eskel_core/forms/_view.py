@@ -12,7 +12,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from ._outlines import Ring, ellipse_ring, outline_rings, path_rings
-from ._profiles import profile_across_mm
+from ._profiles import profile_across_mm, profile_height_mm
 from ._types import Ball, Form, Lump, Sheet, Strip, Tube, Wire
 
 _LUMP_DENSITY_G_CM3 = 10.0
@@ -64,7 +64,7 @@ def _flat(form: Form) -> list[ViewLine]:
             return [_edge(ellipse_ring(form.diameter_mm, form.diameter_mm))]
         case Lump():
             size = (6 * form.mass_g * 1000 / _LUMP_DENSITY_G_CM3 / math.pi) ** (1 / 3)
-            return [_edge(ellipse_ring(size, size, steps=12))]
+            return [_edge(ellipse_ring(size, size))]
 
 
 def rim_line(form: Form) -> ViewLine | None:
@@ -73,15 +73,18 @@ def rim_line(form: Form) -> ViewLine | None:
     None where there is none: what is straight stands on its end.
     """
     if isinstance(form, Wire | Strip) and (form.closed or form.path is not None):
-        return _boxed(_flat(form)).lines[0]
+        line = _boxed(_flat(form)).lines[0]
+        # Seen from the side a ring is as thick as its section is high.
+        thick = profile_height_mm(form.profile) if isinstance(form, Wire) else form.thickness_mm
+        return line.model_copy(update={"width_mm": thick})
     return None
 
 
 def _upright(form: Form) -> list[ViewLine]:
-    rim = rim_line(form) if isinstance(form, Wire) else None
-    if rim is not None:
-        xs, half = [x for x, _ in rim.points], rim.width_mm / 2
-        return [_edge(_box(max(xs) - min(xs) + 2 * half, rim.width_mm))]
+    rim = rim_line(form)
+    if isinstance(form, Wire) and rim is not None:
+        xs, across = [x for x, _ in rim.points], profile_across_mm(form.profile)
+        return [_edge(_box(max(xs) - min(xs) + rim.width_mm, across))]
     match form:
         case Wire():
             across = profile_across_mm(form.profile)

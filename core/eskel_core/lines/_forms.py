@@ -358,19 +358,21 @@ def _ring(line: _Maker) -> Plain:
 
 
 def _stone(line: _Maker) -> Plain:
-    """Give a stone: half of an ellipsoid of quartz, 2.65 g/cm³, or of the mass that is told."""
+    """Give a stone as large as it is; by its mass alone where that is all that is told."""
     drawn = _drawn(line)
-    if drawn is not None and drawn["kind"] == "lump":
-        return drawn | {"mass_g": line.told.mass_g or drawn["mass_g"]}
+    if drawn is not None:
+        return drawn
+    if line.told.mass_g is not None and not line.bare:
+        return _lump(line)
     long = line.take("long", "across") or 0.0
     wide = line.take("wide", need=False) or long
-    high = line.take("high", need=False) or 0.4 * wide
-    mass = line.told.mass_g or round(2 / 3 * math.pi * long / 2 * wide / 2 * high * 2.65 / 1000, 3)
-    power = 1.6075
-    a, b = (long / 2) ** power, (wide / 2) ** power
-    c = high**power
-    whole = 4 * math.pi * ((a * b + a * c + b * c) / 3) ** (1 / power)
-    return {"kind": "lump", "mass_g": mass, "surface_mm2": round(whole / 2 + math.pi * long * wide / 4, 1)}
+    high = line.take("high", need=False) or round(0.4 * wide, 2)
+    kind = (
+        {"kind": "disc", "diameter_mm": long}
+        if math.isclose(long, wide)
+        else {"kind": "ellipse", "width_mm": long, "height_mm": wide}
+    )
+    return {"kind": "sheet", "thickness_mm": high, "outline": kind}
 
 
 def _lump(line: _Maker) -> Plain:

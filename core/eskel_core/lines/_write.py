@@ -92,4 +92,8 @@ def _outline(outline: Outline) -> str:
 
 
 def _stone(form: Form) -> str:
-    return f"stone {form.mass_g:.10g} g as drawn" if form.kind == "lump" else _form(form)
+    if form.kind == "sheet" and form.outline.kind in ("disc", "ellipse") and not form.domed_mm:
+        wide = form.outline.diameter_mm if form.outline.kind == "disc" else form.outline.width_mm
+        high = form.outline.diameter_mm if form.outline.kind == "disc" else form.outline.height_mm
+        return f"stone {wide:.10g} × {high:.10g} × {form.thickness_mm:.10g}"
+    return "stone as drawn"

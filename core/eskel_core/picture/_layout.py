@@ -14,6 +14,8 @@ from pydantic import BaseModel, ConfigDict
 
 from ..forms import PlanView, ViewLine, plan_view
 from ..piece import Join, Part, Piece, Place, base_id, pairs_of, part_of
+from ._front import FrontMark, FrontPart, FrontPicture, front_lines
+from ._heights import ends_of, levels_of
 
 _ON_TOP_KINDS = frozenset({"seat", "overlay", "tee", "line", "edge", "cross"})
 _GAP_MM = 4.0
@@ -23,7 +25,11 @@ Spot = tuple[float, float]
 
 
 class PlacedPart(BaseModel):
-    """One part (or one of several alike) drawn where it lies; `lines` are in the picture's mm."""
+    """One part (or one of several alike) drawn where it lies; `lines` are in the picture's mm.
+
+    From `low_mm` to `high_mm` above the ground. A batch of alike parts that nothing ties to another is shown by its first,
+    for so many `alike`; its others, of which that is 0, lie where they are and are not drawn.
+    """
 
     model_config = ConfigDict(frozen=True)
 
@@ -34,6 +40,9 @@ class PlacedPart(BaseModel):
     width_mm: float
     height_mm: float
     lines: tuple[ViewLine, ...]
+    low_mm: float = 0.0
+    high_mm: float = 0.0
+    alike: int = 1
 
 
 class JoinMark(BaseModel):
@@ -47,7 +56,7 @@ class JoinMark(BaseModel):
 
 
 class Picture(BaseModel):
-    """The picture of a piece and the box that holds it, mm."""
+    """The picture of a piece from above and the box that holds it, mm; and the same from the front."""
 
     model_config = ConfigDict(frozen=True)
 
@@ -57,6 +66,7 @@ class Picture(BaseModel):
     top_mm: float
     width_mm: float
     height_mm: float
+    front: FrontPicture = FrontPicture()
 
 
 @dataclass
@@ -77,11 +87,64 @@ def draw(piece: Piece) -> Picture:
             page.views[node] = plan_view(part.form, stands_of(piece, part))
     _put_by_hand(page)
     _put_the_rest(page)
-    parts = tuple(_placed(page, node) for node in page.views)
-    joins = tuple(
-        JoinMark(join=join.id, number=n + 1, spots=_spots(page, join)) for n, join in enumerate(piece.joins)
+    shown = _shown(piece)
+    levels = levels_of(
+        piece, frozenset(part.id for part in piece.parts if stands_of(piece, part) == "upright")
     )
-    return _framed(parts, joins)
+    parts = tuple(_placed(page, node, levels, shown) for node in page.views)
+    joins = tuple(
+        JoinMark(join=join.id, number=n + 1, spots=_seen_spots(page, join, shown))
+        for n, join in enumerate(piece.joins)
+    )
+    return _framed(parts, joins).model_copy(update={"front": _front(page, parts, joins)})
+
+
+def _shown(piece: Piece) -> dict[str, int]:
+    """Give of each single part for how many it stands: a batch that nothing ties to another is drawn once."""
+    tied = {end for join in piece.joins for ends in [ends_of(join)] if len(ends) > 1 for end in ends}
+    shown: dict[str, int] = {}
+    for part in piece.parts:
+        nodes = nodes_of_part(part)
+        batch = part.count > 1 and part.id not in tied
+        shown |= {node: (part.count if n == 0 else 0) if batch else 1 for n, node in enumerate(nodes)}
+    return shown
+
+
+def _front(page: _Sheet, parts: tuple[PlacedPart, ...], joins: tuple[JoinMark, ...]) -> FrontPicture:
+    """Draw the same from the front; a join is as high as its parts meet."""
+    piece, seen = page.piece, []
+    under = _rims_below(piece)
+    for one in parts:
+        part = part_of(piece, one.part)
+        upright = stands_of(piece, part) == "upright"
+        turn = page.at[one.node].turn_deg
+        lines = front_lines(
+            part.form, one.x_mm, one.width_mm, (one.low_mm, one.high_mm), upright, turn, one.part not in under
+        )
+        seen.append(FrontPart(node=one.node, part=one.part, lines=lines))
+    heights = {one.part: (one.low_mm, one.high_mm) for one in parts}
+    marks = tuple(
+        FrontMark(join=mark.join, number=mark.number, spots=_at_height(mark.spots, _meets_at(join, heights)))
+        for mark, join in zip(joins, piece.joins, strict=True)
+    )
+    drawn = [line for one, placed in zip(seen, parts, strict=True) if placed.alike for line in one.lines]
+    return FrontPicture(parts=tuple(seen), joins=marks, **_box_of(drawn))
+
+
+def _rims_below(piece: Piece) -> set[str]:
+    """Give the domes that lie with their hollow up: the lower one of two that meet rim on rim."""
+    rims = [join for join in piece.joins if join.kind == "butt" and len(ends_of(join)) == 2]
+    return {ends_of(join)[1] for join in rims}
+
+
+def _at_height(spots: tuple[Spot, ...], z: float) -> tuple[Spot, ...]:
+    return tuple(dict.fromkeys((x, round(-z, 3)) for x, _ in spots))
+
+
+def _meets_at(join: Join, heights: dict[str, tuple[float, float]]) -> float:
+    """Give how high the parts of a join meet, mm: where their heights overlap, or touch."""
+    levels = [heights[end] for end in ends_of(join)]
+    return (max(low for low, _ in levels) + min(high for _, high in levels)) / 2
 
 
 def distance_mm(picture: Picture, spots: tuple[Spot, ...], node: str) -> float:
@@ -280,8 +343,14 @@ def _overlap(page: _Sheet, node: str, base: str, spot: Spot) -> float:
     return total
 
 
-def _placed(page: _Sheet, node: str) -> PlacedPart:
+def _placed(
+    page: _Sheet,
+    node: str,
+    levels: dict[str, tuple[float, float]] | None = None,
+    shown: dict[str, int] | None = None,
+) -> PlacedPart:
     view, place = page.views[node], page.at[node]
+    low, high = (levels or {}).get(base_id(node), (0.0, 0.0))
     turn = math.radians(place.turn_deg)
     cos, sin = math.cos(turn), math.sin(turn)
 
@@ -301,7 +370,19 @@ def _placed(page: _Sheet, node: str) -> PlacedPart:
         width_mm=abs(view.width_mm * cos) + abs(view.height_mm * sin),
         height_mm=abs(view.width_mm * sin) + abs(view.height_mm * cos),
         lines=lines,
+        low_mm=round(low, 3),
+        high_mm=round(high, 3),
+        alike=(shown or {}).get(node, 1),
     )
+
+
+def _seen_spots(page: _Sheet, join: Join, shown: dict[str, int]) -> tuple[Spot, ...]:
+    """Give where a join is marked: of a batch that is drawn once, on the one that is drawn."""
+    spots = _spots(page, join)
+    nodes = _nodes(page, join.between[0])
+    if len(set(join.between)) == 1 and len(spots) == len(nodes):
+        return tuple(spot for spot, node in zip(spots, nodes, strict=True) if shown[node])
+    return spots
 
 
 def _spots(page: _Sheet, join: Join) -> tuple[Spot, ...]:
@@ -335,14 +416,18 @@ def _meeting(page: _Sheet, one: str, other: str) -> Spot:
 
 
 def _framed(parts: tuple[PlacedPart, ...], joins: tuple[JoinMark, ...]) -> Picture:
+    return Picture(
+        parts=parts, joins=joins, **_box_of([line for part in parts if part.alike for line in part.lines])
+    )
+
+
+def _box_of(lines: list[ViewLine]) -> dict[str, float]:
+    """Give the box that holds some lines, as a picture has it."""
     boxes = [
         (x - line.width_mm / 2, y - line.width_mm / 2, x + line.width_mm / 2, y + line.width_mm / 2)
-        for part in parts
-        for line in part.lines
+        for line in lines
         for x, y in line.points
     ] or [(0.0, 0.0, 10.0, 10.0)]
     left, top = min(box[0] for box in boxes), min(box[1] for box in boxes)
     right, low = max(box[2] for box in boxes), max(box[3] for box in boxes)
-    return Picture(
-        parts=parts, joins=joins, left_mm=left, top_mm=top, width_mm=right - left, height_mm=low - top
-    )
+    return {"left_mm": left, "top_mm": top, "width_mm": right - left, "height_mm": low - top}

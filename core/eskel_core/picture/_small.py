@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ..forms import ViewLine
-from ._layout import Picture, PlacedPart
+from ._layout import Picture
 
 _TOLD_APART_PX = 0.3
 
@@ -29,10 +29,10 @@ def small(picture: Picture, wide_px: float, high_px: float) -> Picture:
         points = tuple((round(x, places), round(y, places)) for x, y in ends)
         return line.model_copy(update={"points": points})
 
-    parts = [
-        PlacedPart.model_validate(
-            {**dict(part), "lines": tuple(simpler(line) for line in part.lines if not line.faint)}
-        )
-        for part in picture.parts
-    ]
-    return picture.model_copy(update={"parts": tuple(parts), "joins": ()})
+    def bare(lines: tuple[ViewLine, ...]) -> tuple[ViewLine, ...]:
+        return tuple(simpler(line) for line in lines if not line.faint)
+
+    parts = tuple(part.model_copy(update={"lines": bare(part.lines)}) for part in picture.parts)
+    seen = tuple(part.model_copy(update={"lines": bare(part.lines)}) for part in picture.front.parts)
+    front = picture.front.model_copy(update={"parts": seen, "joins": ()})
+    return picture.model_copy(update={"parts": parts, "joins": (), "front": front})

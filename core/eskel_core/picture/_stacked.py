@@ -10,7 +10,7 @@ def set_on(piece: Piece, join: Join) -> str:
     """Give the part (its id) that is set on the other at a join.
 
     Where both are put at a height of their own it is the higher one, on the front, and the lower one on the back. Else it
-    is the domed one, else what is seated on flat sheet or laid along it, else the lighter one: a shank under a plate is
+    is the domed one (but where an end stands on it), else what is seated on flat sheet or laid along it, else the lighter one: a shank under a plate is
     heavier than that, and is set on its back all the same, for the face is the sheet's.
     """
     ends = list(dict.fromkeys(base_id(end) for end in join.between))
@@ -22,6 +22,8 @@ def set_on(piece: Piece, join: Join) -> str:
     def order(name: str) -> tuple[float, bool, float]:
         form = part_of(piece, name).form
         carries = isinstance(form, Sheet) and join.kind in ("seat", "line")
-        return -getattr(form, "domed_mm", 0.0), carries, mass_g(form, metal_of(piece, name)) or 0.0
+        # What stands on its end on a dome is set on the dome.
+        domed = 0.0 if join.kind == "tee" else getattr(form, "domed_mm", 0.0)
+        return -domed, carries, mass_g(form, metal_of(piece, name)) or 0.0
 
     return min(ends, key=order)

@@ -8,9 +8,10 @@ from typing import Literal
 
 from ..units import about
 from ._base import Asks, Metal, Plain, Silver, Start, ask, must, sized
-from ._words import at, disc, join, oval, part, piece, sheet, stone, wire, work
+from ._words import at, bead, disc, hook_path, join, oval, part, piece, sheet, spots, wire, work
 
 POST_MM = 0.85
+HOOK_FRONT_MM, HOOK_FLARE_MM = 4.0, 3.0
 
 
 def post_behind(across: float, lobe: float, metal: str) -> tuple[Plain, float]:
@@ -244,14 +245,15 @@ def ear_hooks(asked: EarHooksAsks) -> Plain:
         f"a ball stops the ornament only when it is clearly thicker than the wire, {about(1.4 * asked.wire_mm)}",
         "Make the ball larger or the wire thinner.",
     )
+    drop = min(max(0.8 * asked.ornament_mm, 12.0), 22.0)
     hook = sized(
         "ear-wire",
         wire_mm=asked.wire_mm,
         dowel_mm=asked.dowel_mm,
         ornament_mm=asked.ornament_mm,
-        front_mm=4.0,
-        drop_mm=min(max(0.8 * asked.ornament_mm, 12.0), 22.0),
-        flare_mm=3.0,
+        front_mm=HOOK_FRONT_MM,
+        drop_mm=drop,
+        flare_mm=HOOK_FLARE_MM,
     )
     balled = sized(
         "balled-end",
@@ -274,7 +276,11 @@ def ear_hooks(asked: EarHooksAsks) -> Plain:
             part(
                 "Hook",
                 asked.metal,
-                wire(asked.wire_mm, balled.cut_length_mm),
+                wire(
+                    asked.wire_mm,
+                    balled.cut_length_mm,
+                    path=hook_path(HOOK_FRONT_MM, asked.dowel_mm, asked.wire_mm, drop, HOOK_FLARE_MM),
+                ),
                 count=asked.count,
                 touches_skin="through",
                 place=at(),
@@ -320,17 +326,19 @@ def leaf_drop(asked: LeafDropAsks) -> Plain:
         else "sterling-925"
     )
     pin = sized("balled-end", metal=silver, wire_mm=asked.wire_mm, ball_mm=ball, finished_length_mm=pin_long)
+    drop = min(0.5 * asked.long_mm, 20.0)
     hook = sized(
         "ear-wire",
         wire_mm=0.8,
         dowel_mm=6,
         ornament_mm=asked.long_mm,
         front_mm=3,
-        drop_mm=min(0.5 * asked.long_mm, 20.0),
-        flare_mm=3,
+        drop_mm=drop,
+        flare_mm=HOOK_FLARE_MM,
     )
     marks = [round(one, 1) for one in hook.bend_marks_mm if 0 < one < hook.cut_length_mm]
     below = asked.long_mm / 2
+    row = [(n - (asked.beads - 1) / 2) * (asked.bead_mm + 2) for n in range(asked.beads)]
     return piece(
         "Leaf drop",
         [
@@ -344,24 +352,22 @@ def leaf_drop(asked: LeafDropAsks) -> Plain:
                 count=asked.beads,
                 place=at(y=below + 8, turn=90),
             ),
-            stone(
+            bead(
                 "Bead",
                 asked.bead_mm,
-                asked.bead_mm,
-                asked.bead_mm / 2,
                 count=asked.beads,
-                place=at(y=below + 16),
+                place=at(x=row[0], y=below + pin.cut_length_mm / 2),
             ),
             part(
                 "Hook",
                 silver,
-                wire(0.8, hook.cut_length_mm),
+                wire(0.8, hook.cut_length_mm, path=hook_path(3, 6, 0.8, drop, HOOK_FLARE_MM)),
                 touches_skin="through",
-                place=at(y=-below - hook.cut_length_mm / 2 - 2, turn=90),
+                place=at(y=-below - drop / 2 - 4),
             ),
         ],
         [
-            join("Beads on the leaf", "wrap", "bead-pin", "leaf", after=[]),
+            join("Beads on the leaf", "wrap", "bead-pin", "leaf", at=spots(*((x, below + 6) for x in row))),
             join("Leaf on the hook", "ring-open", "hook", "leaf"),
         ],
         [

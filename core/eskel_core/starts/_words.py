@@ -100,16 +100,27 @@ def ball(across: float) -> Plain:
 
 
 def stone(name: str, long: float, wide: float, high: float, **more: Any) -> Plain:
-    """Give a stone: half of an ellipsoid of quartz, 2.65 g/cm³; its surface by Knud Thomsen's formula, within 1.2 %."""
-    a, b, c, p = long / 2, wide / 2, high, 1.6075
-    mass = 2 / 3 * math.pi * a * b * c * 2.65 / 1000
-    whole = 4 * math.pi * (((a * b) ** p + (a * c) ** p + (b * c) ** p) / 3) ** (1 / p)
-    form = {
-        "kind": "lump",
-        "mass_g": round(mass, 3),
-        "surface_mm2": round(whole / 2 + math.pi * a * b, 1),
-    }
-    return part(name, None, form, heat_safe=False, **more)
+    """Give a stone as large as it is, of no metal: it bears no heat."""
+    return part(name, None, sheet(oval(long, wide), _tidy(high)), heat_safe=False, **more)
+
+
+def bead(name: str, across: float, **more: Any) -> Plain:
+    """Give a bead of glass or stone."""
+    return part(name, None, ball(across), heat_safe=False, **more)
+
+
+def hook_path(front: float, dowel: float, wire: float, drop: float, flare: float) -> list[list[float]]:
+    """Give the line of an ear hook: up in front, over the dowel, down behind, out at the end; y runs down the page."""
+    radius = (dowel + wire) / 2
+    over = [math.pi - math.pi * n / 16 for n in range(17)]
+    points = [
+        (-radius, front),
+        *((radius * math.cos(turn), -radius * math.sin(turn)) for turn in over),
+        (radius, drop),
+    ]
+    if flare:
+        points.append((radius + 0.5 * flare, drop + 0.87 * flare))
+    return [[_tidy(x), _tidy(y)] for x, y in points]
 
 
 def oval_path(wide: float, high: float) -> str:

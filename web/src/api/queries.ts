@@ -1,5 +1,5 @@
 /** What the screens ask for, and what they change. */
-import { QueryClient, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, QueryClient, useQuery } from "@tanstack/react-query";
 import { get, passes, post, put } from "./client";
 import type {
   Bench,
@@ -7,6 +7,7 @@ import type {
   DrawnUnit,
   HouseOverrides,
   MakingView,
+  Part,
   PieceDocument,
   PieceLine,
   PieceView,
@@ -254,3 +255,32 @@ export const markMaking = (making: MakingView, done: number) =>
 
 export const putMakingAway = (key: number, away: boolean) =>
   post("/api/makings/{key}/away", { params: { path: { key } }, body: { away } });
+
+export const useStarts = () =>
+  useQuery({
+    queryKey: ["starts"],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () => get("/api/starts"),
+  });
+
+/** What a start makes of what was typed so far; the answer before it stays until the new one is there. */
+export const useStartTyped = (name: string, typed: Record<string, unknown>) =>
+  useQuery({
+    queryKey: ["starts", name, typed],
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }) =>
+      post("/api/starts/{name}/typed", { params: { path: { name } }, body: { typed }, signal }),
+  });
+
+export const beginFromStart = (name: string, typed: Record<string, unknown>) =>
+  post("/api/starts/{name}/begin", { params: { path: { name } }, body: { typed } });
+
+/** Lines as the core reads them, one after another. */
+export type LinesAsked = { lines: string[]; last?: Part | null; base?: Part | null; taken?: string[] };
+export const readLines = (asked: LinesAsked, signal?: AbortSignal) =>
+  post("/api/lines", { body: { taken: [], ...asked }, signal });
+
+export const writeLines = (parts: Part[]) => post("/api/lines/of", { body: { parts } });
+
+export const proposeJoin = (document: PieceDocument, a: string, b: string) =>
+  post("/api/proposal", { body: { document: { ...document }, a, b } });

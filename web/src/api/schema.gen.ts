@@ -2097,6 +2097,69 @@ export interface components {
             understood: string;
         };
         /**
+         * FrontMark
+         * @description Where a join is, seen from the front, by its number in the list.
+         */
+        FrontMark: {
+            /** Join */
+            join: string;
+            /** Number */
+            number: number;
+            /** Spots */
+            spots: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * FrontPart
+         * @description One part as it is seen from the front; `lines` are in the picture's mm, up the page being negative.
+         */
+        FrontPart: {
+            /** Node */
+            node: string;
+            /** Part */
+            part: string;
+            /** Lines */
+            lines: components["schemas"]["ViewLine"][];
+        };
+        /**
+         * FrontPicture
+         * @description The piece from the front, and the box that holds it, mm.
+         */
+        FrontPicture: {
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["FrontPart"][];
+            /**
+             * Joins
+             * @default []
+             */
+            joins: components["schemas"]["FrontMark"][];
+            /**
+             * Left Mm
+             * @default 0
+             */
+            left_mm: number;
+            /**
+             * Top Mm
+             * @default 0
+             */
+            top_mm: number;
+            /**
+             * Width Mm
+             * @default 0
+             */
+            width_mm: number;
+            /**
+             * Height Mm
+             * @default 0
+             */
+            height_mm: number;
+        };
+        /**
          * JoinMark
          * @description Where a join is, by its number in the list: one spot for each place that is joined.
          */
@@ -2113,7 +2176,7 @@ export interface components {
         };
         /**
          * Picture
-         * @description The picture of a piece and the box that holds it, mm.
+         * @description The picture of a piece from above and the box that holds it, mm; and the same from the front.
          */
         Picture: {
             /** Parts */
@@ -2128,6 +2191,17 @@ export interface components {
             width_mm: number;
             /** Height Mm */
             height_mm: number;
+            /**
+             * @default {
+             *       "parts": [],
+             *       "joins": [],
+             *       "left_mm": 0,
+             *       "top_mm": 0,
+             *       "width_mm": 0,
+             *       "height_mm": 0
+             *     }
+             */
+            front: components["schemas"]["FrontPicture"];
         };
         /**
          * PieceLine
@@ -2160,6 +2234,9 @@ export interface components {
         /**
          * PlacedPart
          * @description One part (or one of several alike) drawn where it lies; `lines` are in the picture's mm.
+         *
+         *     From `low_mm` to `high_mm` above the ground. A batch of alike parts that nothing ties to another is shown by its first,
+         *     for so many `alike`; its others, of which that is 0, lie where they are and are not drawn.
          */
         PlacedPart: {
             /** Node */
@@ -2176,6 +2253,21 @@ export interface components {
             height_mm: number;
             /** Lines */
             lines: components["schemas"]["ViewLine"][];
+            /**
+             * Low Mm
+             * @default 0
+             */
+            low_mm: number;
+            /**
+             * High Mm
+             * @default 0
+             */
+            high_mm: number;
+            /**
+             * Alike
+             * @default 1
+             */
+            alike: number;
         };
         /**
          * ViewLine

@@ -162,29 +162,6 @@ export function removePart(document: PieceDocument, id: string): PieceDocument {
   };
 }
 
-export function addJoin(document: PieceDocument): { document: PieceDocument; id: string } {
-  const id = freshId("join", stepIds(document));
-  const [first, second] = [document.parts.at(-2) ?? document.parts[0], document.parts.at(-1)];
-  const ends = [first?.id ?? "", second?.id ?? ""];
-  const join: Join = {
-    id,
-    name: "",
-    kind: ends[0] === ends[1] ? "butt" : "tee",
-    between: ends,
-    holds: "own-weight",
-    face: "front",
-    visible: false,
-    structural: false,
-    resized_later: false,
-    beside_detail: false,
-    brought_in: null,
-    through: [],
-    shields: [],
-    after: [],
-  };
-  return { document: { ...document, joins: [...document.joins, join] }, id };
-}
-
 export function changeJoin(document: PieceDocument, id: string, change: Partial<Join>): PieceDocument {
   return {
     ...document,
@@ -230,13 +207,26 @@ export function removeJoin(document: PieceDocument, id: string): PieceDocument {
   };
 }
 
+/** Add work on the part that is chosen, and on none else; where there is but one part it is on that. */
 export function addWork(
   document: PieceDocument,
   kind: Work["kind"],
+  part?: string | null,
 ): { document: PieceDocument; id: string } {
   const id = freshId(kind, stepIds(document));
-  const parts = document.parts.slice(0, 1).map((part) => part.id);
-  const work: Work = { id, name: "", kind, parts, after: [], before: [], vents: [], seals: [], marks_mm: [] };
+  const only = document.parts.length === 1 ? document.parts[0]?.id : undefined;
+  const on = part ?? only;
+  const work: Work = {
+    id,
+    name: "",
+    kind,
+    parts: on ? [on] : [],
+    after: [],
+    before: [],
+    vents: [],
+    seals: [],
+    marks_mm: [],
+  };
   return { document: { ...document, work: [...document.work, work] }, id };
 }
 

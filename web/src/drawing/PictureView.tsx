@@ -1,7 +1,12 @@
 import type { CSSProperties, KeyboardEvent } from "react";
-import type { Picture, PlacedPart } from "../api/types";
+import type { Picture } from "../api/types";
 import { barFor } from "../parts/scaleBar";
+import { sayLength } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
+import { type Handlers, heard } from "../shell/keys";
+import { type Move, STEP_MM, STILL, TURN_DEG } from "./drag";
+import { type PointerProps, shiftOf, useDragging } from "./useDragging";
+import { type Seen, seenFrom, type View } from "./views";
 
 export type Selection = { kind: "part" | "join" | "work"; id: string } | null;
 export type PictureViewProps = {
@@ -9,40 +14,84 @@ export type PictureViewProps = {
   /** How large it is shown, in pixels; lines and marks keep their thickness by it. */
   size?: readonly [width: number, height: number];
   plain?: boolean;
+  /** From where it is seen: from above, from the front, or both side by side at one scale. */
+  views?: readonly View[];
   selected?: Selection;
   titles?: Record<string, string>;
+  /** Letters that stand on the parts, by part: what is pointed at by keys. */
+  letters?: Record<string, string>;
   onSelect?: (selection: Selection) => void;
+  /** Told of a part that is moved, by hand or by keys. */
+  onMove?: (part: string, move: Move) => void;
 };
 
 const USUAL = [640, 400] as const;
+const ABOVE: readonly View[] = ["above"];
 
-/** A piece drawn to scale in plan: wire as bands, edges as thin lines, joins as numbered marks. */
+/** A piece drawn to scale: wire as bands, edges as thin lines, what lies under thinner, joins as numbered marks. */
 export function PictureView({
   picture,
   size = USUAL,
   plain,
+  views = ABOVE,
   selected,
   titles = {},
+  letters,
   onSelect,
+  onMove,
 }: PictureViewProps) {
-  // One unit is about one pixel of the picture as it is shown, in mm.
-  const unit = Math.max(picture.width_mm / (size[0] - 8), picture.height_mm / (size[1] - 8), 0.001);
+  const { seen, width, height, unit } = seenFrom(picture, views, size);
   const margin = unit * (plain ? 3 : 30);
-  const box = [
-    picture.left_mm - margin,
-    picture.top_mm - margin,
-    picture.width_mm + 2 * margin,
-    picture.height_mm + 2 * margin,
-  ];
-  const among = selected?.kind === "join" ? selected.id : null;
+  const box = [-margin, -margin, width + 2 * margin, height + 2 * margin];
   return (
     <svg
       viewBox={box.join(" ")}
       className="h-full w-full"
       role={plain ? undefined : "group"}
-      aria-label={plain ? undefined : "The piece to scale, in plan"}
+      aria-label={plain ? undefined : "The piece to scale"}
     >
-      {picture.parts.map((part) => (
+      {seen.map((one, n) => (
+        <g key={one.view} transform={`translate(${String(one.x)} ${String(one.y)})`}>
+          <DrawnView
+            seen={one}
+            unit={unit}
+            plain={plain === true}
+            selected={selected ?? null}
+            titles={titles}
+            letters={letters}
+            // Both views show the same joins: the keyboard goes through them once.
+            reached={n === 0}
+            onSelect={onSelect}
+            picture={picture}
+            onMove={letters ? undefined : onMove}
+          />
+        </g>
+      ))}
+      {!plain && <ScaleBar x={box[0] ?? 0} y={(box[1] ?? 0) + (box[3] ?? 0)} unit={unit} />}
+    </svg>
+  );
+}
+
+type DrawnViewProps = {
+  seen: Seen;
+  unit: number;
+  plain: boolean;
+  selected: Selection;
+  titles: Record<string, string>;
+  letters: Record<string, string> | undefined;
+  reached: boolean;
+  onSelect: ((selection: Selection) => void) | undefined;
+  picture: Picture;
+  onMove: ((part: string, move: Move) => void) | undefined;
+};
+
+function DrawnView(props: DrawnViewProps) {
+  const { seen, unit, plain, selected, titles, letters, reached, onSelect, picture, onMove } = props;
+  const { moving, hold } = useDragging(picture, seen.view, unit, onMove);
+  const among = selected?.kind === "join" ? selected.id : null;
+  return (
+    <>
+      {seen.parts.map((part) => (
         <DrawnPart
           key={part.node}
           part={part}
@@ -50,10 +99,17 @@ export function PictureView({
           lit={selected?.kind === "part" && selected.id === part.part}
           title={titles[part.part] ?? part.part}
           onSelect={onSelect && (() => onSelect({ kind: "part", id: part.part }))}
+          reached={reached}
+          moved={moving?.part === part.part ? shiftOf(moving.move, seen.view) : null}
+          hold={hold}
+          onMove={onMove && ((move) => onMove(part.part, move))}
         />
       ))}
+      {seen.parts.map((part) => (
+        <Outline key={part.node} part={part} unit={unit} />
+      ))}
       {!plain &&
-        picture.joins.flatMap((mark) =>
+        seen.joins.flatMap((mark) =>
           mark.spots.map(([x, y], n) => (
             <JoinMark
               key={`${mark.join}-${String(n)}`}
@@ -64,30 +120,151 @@ export function PictureView({
               lit={among === mark.join}
               title={titles[mark.join] ?? mark.join}
               onSelect={onSelect && (() => onSelect({ kind: "join", id: mark.join }))}
+              reached={reached}
             />
           )),
         )}
-      {!plain && <ScaleBar x={box[0] ?? 0} y={(box[1] ?? 0) + (box[3] ?? 0)} unit={unit} />}
-    </svg>
+      {seen.parts.map((part) => part.alike > 1 && <Batch key={part.node} part={part} unit={unit} />)}
+      {letters && seen.parts.map((part) => <Letter key={part.node} part={part} unit={unit} of={letters} />)}
+    </>
   );
 }
 
+/** What lies under shows as a hairline through what lies on it. */
+function Outline({ part, unit }: { part: Seen["parts"][number]; unit: number }) {
+  const line = part.lines[0];
+  if (!line || line.width_mm > 0) return null;
+  return (
+    <path
+      d={pathOf(line.points, line.closed)}
+      fill="none"
+      stroke="var(--quiet)"
+      strokeWidth={0.6 * unit}
+      strokeDasharray={`${String(4 * unit)} ${String(3 * unit)}`}
+      className="pointer-events-none"
+      aria-hidden
+    />
+  );
+}
+
+function Letter({
+  part,
+  unit,
+  of,
+}: {
+  part: Seen["parts"][number];
+  unit: number;
+  of: Record<string, string>;
+}) {
+  const letter = of[part.part];
+  const points = part.lines[0]?.points;
+  if (!letter || !points?.length || part.node.endsWith("#2")) return null;
+  // On the part's own line, so that parts about one middle do not hide each other's letters.
+  const [x, y] = points[Math.floor(points.length / 3)] ?? points[0] ?? [0, 0];
+  return (
+    <g aria-hidden className="pointer-events-none">
+      <rect
+        x={x - 10 * unit}
+        y={y - 11 * unit}
+        width={20 * unit}
+        height={22 * unit}
+        rx={3 * unit}
+        fill="var(--lit)"
+      />
+      <text
+        x={x}
+        y={y + 5.5 * unit}
+        textAnchor="middle"
+        fontSize={16 * unit}
+        fontWeight={700}
+        fill="var(--on-lit)"
+      >
+        {letter}
+      </text>
+    </g>
+  );
+}
+
+/** How many one that is drawn stands for. */
+function Batch({ part, unit }: { part: Seen["parts"][number]; unit: number }) {
+  const xs = part.lines.flatMap((line) => line.points.map(([x]) => x));
+  const ys = part.lines.flatMap((line) => line.points.map(([, y]) => y));
+  return (
+    <text
+      x={Math.max(...xs) + 6 * unit}
+      y={Math.min(...ys) + 4 * unit}
+      fontSize={14 * unit}
+      fill="var(--quiet)"
+      aria-hidden
+    >
+      {part.alike}×
+    </text>
+  );
+}
+
+const pathOf = (points: readonly (readonly number[])[], closed: boolean) =>
+  `M${points.map(([x, y]) => `${String(x)} ${String(y)}`).join("L")}${closed ? "Z" : ""}`;
+
 type DrawnPartProps = {
-  part: PlacedPart;
+  part: Seen["parts"][number];
   unit: number;
   lit: boolean;
   title: string;
   onSelect: (() => void) | undefined;
+  reached: boolean;
+  /** How far it has been dragged, mm of the sheet. */
+  moved: readonly [number, number] | null;
+  hold: (part: string) => PointerProps;
+  onMove: ((move: Move) => void) | undefined;
 };
 
-function DrawnPart({ part, unit, lit, title, onSelect }: DrawnPartProps) {
+function DrawnPart({ part, unit, lit, title, onSelect, reached, moved, hold, onMove }: DrawnPartProps) {
+  const by = (move: Partial<Move>) => onMove && (() => onMove({ ...STILL, ...move }));
+  const keys: Handlers = {
+    "part.choose": onSelect,
+    "part.left": by({ x: -STEP_MM }),
+    "part.right": by({ x: STEP_MM }),
+    "part.up": by({ y: -STEP_MM }),
+    "part.down": by({ y: STEP_MM }),
+    "part.turn": by({ turn: TURN_DEG }),
+    "part.turnBack": by({ turn: -TURN_DEG }),
+  };
+  if (!onSelect)
+    return (
+      <g aria-hidden>
+        <title>{title}</title>
+        <Lines part={part} unit={unit} lit={lit} />
+      </g>
+    );
+  // Each part is reached by the keyboard once: in the first view, and the first of several alike.
+  const held = reached && !/#(?!1$)/.test(part.node);
+  return (
+    <g
+      className="drawn-part cursor-pointer"
+      transform={moved ? `translate(${String(moved[0])} ${String(moved[1])})` : undefined}
+      onClick={onSelect}
+      role="button"
+      tabIndex={held ? 0 : -1}
+      aria-label={held ? `Part ${title}` : undefined}
+      aria-hidden={!held}
+      onKeyDown={(event) => heard(event, keys)}
+      {...(onMove ? hold(part.part) : {})}
+    >
+      <title>{title}</title>
+      {moved && <Measure part={part} moved={moved} unit={unit} />}
+      <Lines part={part} unit={unit} lit={lit} />
+    </g>
+  );
+}
+
+/** The lines of a part: wire as bands, edges thin, what is faint faint. */
+function Lines({ part, unit, lit }: { part: Seen["parts"][number]; unit: number; lit: boolean }) {
   const ink = lit ? "var(--accent)" : "var(--ink)";
   const fill = lit ? "var(--accent-soft)" : "var(--raised)";
   return (
-    <g className={onSelect ? "cursor-pointer" : ""} onClick={onSelect} aria-hidden>
-      <title>{title}</title>
+    <>
       {part.lines.map((line, n) => {
-        const path = `M${line.points.map(([x, y]) => `${x} ${y}`).join("L")}${line.closed ? "Z" : ""}`;
+        const path = pathOf(line.points, line.closed);
         const key = `${part.node}-${String(n)}`;
         if (line.faint)
           return <path key={key} d={path} fill="none" stroke="var(--hair)" strokeWidth={unit} />;
@@ -110,7 +287,27 @@ function DrawnPart({ part, unit, lit, title, onSelect }: DrawnPartProps) {
           />
         );
       })}
-    </g>
+    </>
+  );
+}
+
+/** How far a part has been dragged, in the house's units. */
+function Measure({
+  part,
+  moved,
+  unit,
+}: {
+  part: Seen["parts"][number];
+  moved: readonly [number, number];
+  unit: number;
+}) {
+  const units = useUnits();
+  const [x, y] = part.lines[0]?.points[0] ?? [0, 0];
+  const words = moved.map((mm) => sayLength(Math.abs(mm), units)).join(" × ");
+  return (
+    <text x={x} y={y - 10 * unit} fontSize={14 * unit} fill="var(--accent)" className="figures select-none">
+      {words}
+    </text>
   );
 }
 
@@ -122,9 +319,10 @@ type JoinMarkProps = {
   lit: boolean;
   title: string;
   onSelect: (() => void) | undefined;
+  reached: boolean;
 };
 
-function JoinMark({ x, y, unit, number, lit, title, onSelect }: JoinMarkProps) {
+function JoinMark({ x, y, unit, number, lit, title, onSelect, reached }: JoinMarkProps) {
   const press = (event: KeyboardEvent) => {
     if (event.key === "Enter" || event.key === " ") {
       event.preventDefault();
@@ -133,9 +331,10 @@ function JoinMark({ x, y, unit, number, lit, title, onSelect }: JoinMarkProps) {
   };
   return (
     <g
-      role="button"
-      tabIndex={onSelect ? 0 : -1}
-      aria-label={`Join ${String(number)}, ${title}`}
+      role={reached ? "button" : undefined}
+      tabIndex={onSelect && reached ? 0 : -1}
+      aria-hidden={!reached}
+      aria-label={reached ? `Join ${String(number)}, ${title}` : undefined}
       className="join-mark cursor-pointer"
       style={{ "--ring": 3 * unit } as CSSProperties}
       onClick={onSelect}

@@ -124,3 +124,15 @@ export function Tick({ label, ticked, onTick }: TickProps) {
     </label>
   );
 }
+
+/** What is seldom asked, folded away until it is wanted. */
+export function Fold({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <details className="col-span-2">
+      <summary className="min-h-9 cursor-pointer py-1.5 text-[15px] text-quiet hover:text-ink">
+        {title}
+      </summary>
+      <div className="grid grid-cols-2 gap-x-4 gap-y-2 pb-2">{children}</div>
+    </details>
+  );
+}

@@ -2,7 +2,7 @@ import type { Join, PieceDocument } from "../api/types";
 import { changeJoin, titleOf } from "../document/edit";
 import { PLACINGS } from "../document/heatWords";
 import type { Edits } from "../document/useEdits";
-import { Choice, Field, TextField, Tick } from "../parts/Field";
+import { Choice, Field, Fold, TextField, Tick } from "../parts/Field";
 import { optionsOf } from "../parts/Select";
 
 const KINDS = optionsOf<Join["kind"]>({
@@ -90,12 +90,6 @@ export function JoinFields({ join, document, edits }: JoinFieldsProps) {
           onChoose={(way) => change("way in", { brought_in: BROUGHT_IN[way] })}
         />
       )}
-      <TextField
-        label="Closes the hollow called"
-        value={join.encloses ?? ""}
-        placeholder="none"
-        onCommit={(name) => change("hollow", { encloses: name.trim() || null })}
-      />
       <div className="col-span-2 flex flex-wrap gap-x-5">
         <Tick label="seen" ticked={join.visible} onTick={(visible) => change("sight", { visible })} />
         <Tick
@@ -103,15 +97,87 @@ export function JoinFields({ join, document, edits }: JoinFieldsProps) {
           ticked={join.structural}
           onTick={(structural) => change("load", { structural })}
         />
-        <Tick
-          label="beside detail"
-          ticked={join.beside_detail}
-          onTick={(beside_detail) => change("detail", { beside_detail })}
-        />
       </div>
       <Orders join={join} document={document} change={change} />
+      <Fold title="Hollow, gap, where it is measured, what is beside it">
+        <TextField
+          label="Closes the hollow called"
+          value={join.encloses ?? ""}
+          placeholder="none"
+          onCommit={(name) => change("hollow", { encloses: name.trim() || null })}
+        />
+        <Measured label="Gap, mm" value={join.gap_mm} onCommit={(gap_mm) => change("gap", { gap_mm })} />
+        <Measured label="Seam, mm" value={join.seam_mm} onCommit={(seam_mm) => change("seam", { seam_mm })} />
+        <Measured
+          label="Contact, mm²"
+          value={join.contact_mm2}
+          onCommit={(contact_mm2) => change("contact", { contact_mm2 })}
+        />
+        <Spots join={join} change={change} />
+        <div className="col-span-2 flex flex-wrap gap-x-5">
+          <Tick
+            label="beside detail"
+            ticked={join.beside_detail}
+            onTick={(beside_detail) => change("detail", { beside_detail })}
+          />
+          <Tick
+            label="sized later"
+            ticked={join.resized_later}
+            onTick={(resized_later) => change("sizing", { resized_later })}
+          />
+        </div>
+      </Fold>
     </div>
   );
+}
+
+type MeasuredProps = {
+  label: string;
+  value: number | null | undefined;
+  onCommit: (value: number | null) => void;
+};
+
+/** Something that was measured; empty, it is reckoned from the forms. */
+function Measured({ label, value, onCommit }: MeasuredProps) {
+  return (
+    <TextField
+      label={label}
+      value={value == null ? "" : String(value)}
+      placeholder="from the forms"
+      onCommit={(text) => {
+        const number = Number(text.replace(",", "."));
+        if (text.trim() === "") onCommit(null);
+        else if (Number.isFinite(number) && number > 0) onCommit(number);
+      }}
+    />
+  );
+}
+
+/** Where it is, as points across and down in mm: one, or one for each of several. */
+function Spots({ join, change }: OfJoin) {
+  const spots = spotsOf(join);
+  return (
+    <TextField
+      label="Where, across and down in mm"
+      wide
+      value={spots.map((spot) => spot.join(" ")).join(", ")}
+      placeholder="where the parts meet; 4 -2, or 4 -2, 8 -2"
+      onCommit={(text) => {
+        const told = text
+          .split(/[,;]/)
+          .map((pair) => pair.trim().split(/\s+/).map(Number))
+          .filter((pair): pair is [number, number] => pair.length === 2 && pair.every(Number.isFinite));
+        if (text.trim() === "") change("place", { at: null });
+        else if (told.length > 0) change("place", { at: told.length === 1 ? told[0] : told });
+      }}
+    />
+  );
+}
+
+function spotsOf(join: Join): number[][] {
+  const { at } = join;
+  if (!at) return [];
+  return typeof at[0] === "number" ? [at as number[]] : (at as number[][]);
 }
 
 /** The parts that it joins: a part as a whole, or one of its copies. */

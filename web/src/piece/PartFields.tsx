@@ -1,9 +1,14 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { writeLines } from "../api/queries";
 import type { Form, Part, PieceDocument, Tables } from "../api/types";
-import { changePart, FORM_WORDS, freshForm, titleOf } from "../document/edit";
+import { changePart, FORM_WORDS, freshForm, sayForm, titleOf } from "../document/edit";
 import { FormFields } from "../document/FormFields";
 import type { Edits } from "../document/useEdits";
-import { Choice, NumberField, TextField, Tick } from "../parts/Field";
+import { Button } from "../parts/Button";
+import { Choice, Fold, NumberField, TextField, Tick } from "../parts/Field";
 import { optionsOf } from "../parts/Select";
+import { useUnits } from "../parts/useUnits";
+import { LineField } from "./LineField";
 
 const TEMPERS = optionsOf<Extract<Part["temper"], string>>({
   soft: "soft",
@@ -29,8 +34,18 @@ export function PartFields({ part, document, tables, edits }: PartFieldsProps) {
     (metal) => [metal.id, metal.name] as const,
   );
   const setForm = (form: Form) => change("form", { form });
+  const line = usePartLine(part);
   return (
     <div className="grid grid-cols-2 gap-x-4 gap-y-2">
+      <div className="col-span-2">
+        <LineField
+          label={`${titleOf(part)} in a line`}
+          document={document}
+          base={part}
+          standing={line}
+          onTake={([said]) => said && change("form", said)}
+        />
+      </div>
       <TextField
         label="Name"
         value={part.name}
@@ -41,7 +56,9 @@ export function PartFields({ part, document, tables, edits }: PartFieldsProps) {
         label="Metal"
         value={part.metal ?? ""}
         options={[...metals, ["", "none: a stone"] as const]}
-        onChoose={(id) => change("metal", id ? { metal: id } : { metal: null, heat_safe: false })}
+        onChoose={(id) =>
+          change("metal", id ? { metal: id, heat_safe: true } : { metal: null, heat_safe: false })
+        }
       />
       <Choice
         label="Form"
@@ -62,24 +79,102 @@ export function PartFields({ part, document, tables, edits }: PartFieldsProps) {
         options={TEMPERS}
         onChoose={(temper) => change("temper", { temper })}
       />
-      <PlaceFields part={part} onChange={(place) => change("place", { place })} />
       <div className="col-span-2 flex flex-wrap gap-x-5">
+        <Tick label="springy" ticked={part.spring} onTick={(spring) => change("spring", { spring })} />
         <Tick
           label="stays free to move"
           ticked={part.moves}
           onTick={(moves) => change("freedom", { moves })}
         />
-        <Tick label="springy" ticked={part.spring} onTick={(spring) => change("spring", { spring })} />
+      </div>
+      <Seldom part={part} document={document} change={change} />
+    </div>
+  );
+}
+
+type SeldomProps = {
+  part: Part;
+  document: PieceDocument;
+  change: (what: string, values: Partial<Part>) => void;
+};
+
+/** What is seldom told of a part. */
+function Seldom({ part, document, change }: SeldomProps) {
+  const others = document.parts.filter((other) => other.id !== part.id);
+  return (
+    <Fold title="Where it lies, where it comes from, what it touches">
+      <PlaceFields part={part} onChange={(place) => change("place", { place })} />
+      <Choice
+        label="Against skin"
+        value={part.touches_skin}
+        options={SKIN}
+        onChoose={(touches_skin) => change("skin", { touches_skin })}
+      />
+      {others.length > 0 && (
+        <Choice
+          label="Cut from"
+          value={part.from ?? ""}
+          options={[["", "stock"], ...others.map((other) => [other.id, titleOf(other)] as const)]}
+          onChoose={(from) => change("source", { from: from || null })}
+        />
+      )}
+      <Rough part={part} document={document} onChange={(rough) => change("blank", { rough })} />
+      <div className="col-span-2 flex flex-wrap gap-x-5">
         <Tick
           label="bought"
           ticked={part.bought_in}
           onTick={(bought_in) => change("origin", { bought_in })}
         />
+        <Tick label="cast" ticked={part.cast} onTick={(cast) => change("origin", { cast })} />
         <Tick
           label="bears heat"
           ticked={part.heat_safe}
           onTick={(heat_safe) => change("heat", { heat_safe })}
         />
+      </div>
+    </Fold>
+  );
+}
+
+const SKIN = optionsOf<Part["touches_skin"]>({ none: "no", on: "lies on it", through: "goes through it" });
+
+/** The line of a part, as the core writes it. */
+function usePartLine(part: Part): string {
+  const { id: _, place: __, ...said } = part;
+  const asked = useQuery({
+    queryKey: ["line", said],
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: keepPreviousData,
+    queryFn: () => writeLines([part]),
+  });
+  return asked.data?.[0] ?? "";
+}
+
+type RoughProps = { part: Part; document: PieceDocument; onChange: (rough: Form | null) => void };
+
+/** The form before trimming, where it is larger: said in a line. */
+function Rough({ part, document, onChange }: RoughProps) {
+  const units = useUnits();
+  return (
+    <div className="col-span-2">
+      <p className="text-[13px] text-quiet">
+        Before trimming{part.rough ? `: ${sayForm(part.rough, units)}` : ", where it is cut larger"}
+      </p>
+      <div className="flex items-start gap-2">
+        <div className="min-w-0 flex-1">
+          <LineField
+            label="Before trimming"
+            document={document}
+            base={{ ...part, form: part.rough ?? part.form }}
+            placeholder={part.rough ? "another line" : "disc 17 × 0.8"}
+            onTake={([said]) => said && onChange(said.form)}
+          />
+        </div>
+        {part.rough && (
+          <Button look="bare" className="!min-h-11" onClick={() => onChange(null)}>
+            As finished
+          </Button>
+        )}
       </div>
     </div>
   );
@@ -123,6 +218,12 @@ function PlaceFields({ part, onChange }: { part: Part; onChange: (place: Part["p
         unit="mm"
         value={place.y_mm}
         onCommit={(y_mm) => onChange({ ...place, y_mm })}
+      />
+      <NumberField
+        label="Up"
+        unit="mm"
+        value={place.z_mm}
+        onCommit={(z_mm) => onChange({ ...place, z_mm })}
       />
       <NumberField
         label="Turned"

@@ -1,11 +1,11 @@
-import { useEffect, useRef } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import { useTables } from "../api/queries";
-import type { DrawnOutline, Form, PieceView, Work } from "../api/types";
+import type { DrawnOutline, Form, Part, PieceView, Work } from "../api/types";
 import {
-  addJoin,
   addPart,
   addPartOf,
   addWork,
+  changePart,
   FORM_WORDS,
   type FormKind,
   removeJoin,
@@ -15,14 +15,22 @@ import {
   titleOf,
 } from "../document/edit";
 import type { Edits } from "../document/useEdits";
+import { type Move, placeAfter } from "../drawing/drag";
 import { PictureView, type Selection } from "../drawing/PictureView";
+import { type View, viewsOf } from "../drawing/views";
 import { Button } from "../parts/Button";
 import { boxed } from "../parts/Field";
 import { type Options, Select } from "../parts/Select";
 import { useUnits } from "../parts/useUnits";
+import { counted } from "../parts/words";
+import { ActionKey } from "../shell/ActionKey";
+import { useKeys } from "../shell/keys";
 import { DrawingPocket } from "./DrawingPocket";
 import { JoinFields } from "./JoinFields";
+import { LineField } from "./LineField";
 import { PartFields } from "./PartFields";
+import { ProposalCard } from "./ProposalCard";
+import { type Pointing, usePointing } from "./usePointing";
 import { WORK_WORDS, WorkFields } from "./WorkFields";
 
 export type PartsAndJoinsProps = {
@@ -35,23 +43,72 @@ export type PartsAndJoinsProps = {
 /** The scale picture, and beside it the same parts and joins as a list that is edited in place. */
 export function PartsAndJoins({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
   const { document } = view;
-  const titles = Object.fromEntries(
-    [...document.parts, ...document.joins].map((one) => [one.id, titleOf(one)]),
-  );
+  const pointing = usePointing(document, edits, onSelect);
+  const line = useRef<HTMLInputElement>(null);
+  useKeys({
+    "piece.join": document.parts.length > 0 ? pointing.begin : undefined,
+    "piece.line": () => line.current?.focus(),
+  });
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_470px] gap-8">
-      <div className="sticky top-32 h-[calc(100dvh-13.5rem)] min-h-80">
+      <div className="sticky top-32 flex h-[calc(100dvh-13.5rem)] min-h-80 flex-col">
         {document.parts.length > 0 ? (
-          <PictureView picture={view.picture} selected={selected} titles={titles} onSelect={onSelect} />
+          <Drawn view={view} edits={edits} pointing={pointing} selected={selected} onSelect={onSelect} />
         ) : (
           <EmptyPicture />
         )}
+        <ProposalCard pointing={pointing} document={document} />
       </div>
       <div>
-        <Parts view={view} edits={edits} selected={selected} onSelect={onSelect} />
-        <Joins view={view} edits={edits} selected={selected} onSelect={onSelect} />
+        <Parts view={view} edits={edits} selected={selected} onSelect={onSelect} hold={line} />
+        <Joins view={view} edits={edits} selected={selected} onSelect={onSelect} pointing={pointing} />
         <OtherWork view={view} edits={edits} selected={selected} onSelect={onSelect} />
       </div>
+    </div>
+  );
+}
+
+const SHOWN: readonly (readonly [string, readonly View[]])[] = [
+  ["both", ["front", "above"]],
+  ["from above", ["above"]],
+  ["from the front", ["front"]],
+];
+
+type DrawnProps = PartsAndJoinsProps & { pointing: Pointing };
+
+/** The picture, from above and from the front; while pointing, a part that is clicked is pointed at. */
+function Drawn({ view, edits, pointing, selected, onSelect }: DrawnProps) {
+  const { document, picture } = view;
+  const [chosen, setChosen] = useState<number | null>(null);
+  const usual = viewsOf(picture).length > 1 ? 0 : 1;
+  const [words, views] = SHOWN[chosen ?? usual] ?? SHOWN[0] ?? ["", []];
+  const next = () => setChosen(((chosen ?? usual) + 1) % SHOWN.length);
+  useKeys({ "piece.view": next });
+  const titles = Object.fromEntries(
+    [...document.parts, ...document.joins].map((one) => [one.id, titleOf(one)]),
+  );
+  const move = (id: string, by: Move) => {
+    const part = document.parts.find((one) => one.id === id);
+    if (!part) return;
+    const place = placeAfter(part, picture, by);
+    edits.apply(`moved ${titleOf(part)}`, (now) => changePart(now, id, { place }));
+  };
+  const choose = (at: Selection) =>
+    pointing.letters && at?.kind === "part" ? pointing.point(at.id) : onSelect(at);
+  return (
+    <div className="relative min-h-0 flex-1">
+      <Button look="bare" className="absolute top-0 left-0 z-10 !min-h-9 !px-2" onClick={next}>
+        {words} <ActionKey of="piece.view" />
+      </Button>
+      <PictureView
+        picture={picture}
+        views={views}
+        selected={pointing.first ? { kind: "part", id: pointing.first } : selected}
+        titles={titles}
+        letters={pointing.letters}
+        onSelect={choose}
+        onMove={move}
+      />
     </div>
   );
 }
@@ -61,14 +118,17 @@ function EmptyPicture() {
     <div className="flex h-full flex-col justify-center px-8">
       <p className="text-[28px] font-semibold">Begin with a part.</p>
       <p className="mt-2 max-w-md text-[17px] text-quiet">
-        Choose its form at the right and type its sizes in mm, inch or gauge. With the second part comes the
-        first join, and with the join its heat.
+        Say it in a line at the right, as you would at the bench: <b>disc 14 × 0.5 fine, domed 4</b>. Ten
+        lines pasted make ten parts. Then point at one part and at another: the join that they call for is
+        proposed.
       </p>
     </div>
   );
 }
 
-function Parts({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
+type PartsProps = PartsAndJoinsProps & { hold: RefObject<HTMLInputElement | null> };
+
+function Parts({ view, edits, selected, onSelect, hold }: PartsProps) {
   const tables = useTables();
   const units = useUnits();
   const { document } = view;
@@ -79,6 +139,12 @@ function Parts({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
     const made = addPart(document, kind);
     edits.apply(`added a ${kind}`, (now) => addPart(now, kind).document);
     onSelect({ kind: "part", id: made.id });
+  };
+  const addSaid = (parts: Part[]) => {
+    const last = parts.at(-1);
+    const words = parts.length === 1 && last ? titleOf(last) : counted(parts.length, "part");
+    edits.apply(`added ${words}`, (now) => ({ ...now, parts: [...now.parts, ...parts] }));
+    if (last) onSelect({ kind: "part", id: last.id });
   };
   const addDrawn = (drawn: DrawnOutline, name: string) => {
     const form: Form = { kind: "sheet", thickness_mm: 0.8, outline: drawn.outline, domed_mm: 0 };
@@ -95,7 +161,23 @@ function Parts({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
           <AddMenu label="Add a part" words={FORM_WORDS} onAdd={add} />
         </div>
       </div>
-      <ul className="mt-2 border-t border-hair">
+      <div className="mt-2 flex items-start gap-2">
+        <div className="min-w-0 flex-1">
+          <LineField
+            label="Say a part"
+            document={document}
+            placeholder="disc 14 × 0.5 fine, domed 4"
+            onTake={addSaid}
+            hold={(field) => {
+              hold.current = field;
+            }}
+          />
+        </div>
+        <span className="pt-2.5">
+          <ActionKey of="piece.line" />
+        </span>
+      </div>
+      <ul className="mt-3 border-t border-hair">
         {document.parts.map((part) => (
           <Row
             key={part.id}
@@ -117,24 +199,23 @@ function Parts({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
   );
 }
 
-function Joins({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
+type JoinsProps = PartsAndJoinsProps & { pointing: Pointing };
+
+function Joins({ view, edits, selected, onSelect, pointing }: JoinsProps) {
   const { document } = view;
   const names = new Map(document.parts.map((part) => [part.id, titleOf(part)]));
-  const add = () => {
-    const made = addJoin(document);
-    edits.apply("added a join", (now) => addJoin(now).document);
-    onSelect({ kind: "join", id: made.id });
-  };
   return (
     <section className="mt-6">
       <div className="flex items-center justify-between">
         <h2 className="text-[17px] font-semibold">Joins</h2>
-        <Button className="!min-h-9" disabled={document.parts.length === 0} onClick={add}>
-          Add a join
+        <Button className="!min-h-9" disabled={document.parts.length === 0} onClick={pointing.begin}>
+          Join parts <ActionKey of="piece.join" />
         </Button>
       </div>
       {document.joins.length === 0 && document.parts.length > 0 && (
-        <p className="mt-2 text-[15px] text-quiet">No join yet. A ring closed on itself counts as one.</p>
+        <p className="mt-2 text-[15px] text-quiet">
+          No join yet. Point at one part and at another; a ring pointed at twice is closed on itself.
+        </p>
       )}
       <ul className="mt-2 border-t border-hair">
         {document.joins.map((join, n) => (
@@ -162,8 +243,9 @@ function OtherWork({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
   const { document } = view;
   const names = new Map(document.parts.map((part) => [part.id, titleOf(part)]));
   const add = (kind: Work["kind"]) => {
-    const made = addWork(document, kind);
-    edits.apply(`added ${kind}`, (now) => addWork(now, kind).document);
+    const on = selected?.kind === "part" ? selected.id : null;
+    const made = addWork(document, kind, on);
+    edits.apply(`added ${kind}`, (now) => addWork(now, kind, on).document);
     onSelect({ kind: "work", id: made.id });
   };
   return (

@@ -9,16 +9,21 @@ import { actionsNow, useKeys } from "./keys";
 const WITH: Partial<Record<Place, Place>> = {
   "on a piece or the bench": "on a piece",
   "on a heat or a join of the ladder": "on a piece",
+  "on a part of the picture": "on a piece",
+  "while pointing at parts": "on a piece",
   "on the time of a rehearsal": "on a piece",
 };
 const PLACES: Place[] = [
   "at the torch",
   "on a piece",
   "on a piece or the bench",
+  "on a part of the picture",
+  "while pointing at parts",
   "on a heat or a join of the ladder",
   "on the time of a rehearsal",
   "at a drawing bench",
   "in a list",
+  "in the list of pieces",
   "anywhere",
 ];
 

@@ -10,20 +10,40 @@ export type Action = {
 export type Place =
   | "anywhere"
   | "in a list"
+  | "in the list of pieces"
   | "on a piece"
   | "on a piece or the bench"
   | "on the time of a rehearsal"
   | "on a heat or a join of the ladder"
+  | "while pointing at parts"
+  | "on a part of the picture"
   | "at the torch"
   | "at a drawing bench";
 
 export const ACTIONS = {
   "help.open": { label: "Show the keys", keys: ["?"], where: "anywhere" },
+  "work.begin": { label: "Begin a piece", keys: ["n"], where: "in the list of pieces" },
   "list.find": { label: "Find", keys: ["/"], where: "in a list" },
   "piece.parts": { label: "Go to its parts and joins", keys: ["1"], where: "on a piece" },
   "piece.ladder": { label: "Go to its heats", keys: ["2"], where: "on a piece" },
   "piece.rehearsal": { label: "Go to its rehearsal", keys: ["3"], where: "on a piece" },
   "piece.steps": { label: "Go to its cut and solder list", keys: ["4"], where: "on a piece" },
+  "piece.line": { label: "Say a part in a line", keys: ["l"], where: "on a piece" },
+  "piece.join": { label: "Join parts by pointing", keys: ["j"], where: "on a piece" },
+  "piece.view": { label: "See it from above, from the front, or both", keys: ["v"], where: "on a piece" },
+  "point.leave": { label: "Leave off pointing", keys: ["escape"], where: "while pointing at parts" },
+  "point.take": { label: "Join them as proposed", keys: ["enter"], where: "while pointing at parts" },
+  "part.choose": { label: "Choose it", keys: ["enter", "space"], where: "on a part of the picture" },
+  "part.left": {
+    label: "To the left by half a millimetre",
+    keys: ["arrowleft"],
+    where: "on a part of the picture",
+  },
+  "part.right": { label: "To the right", keys: ["arrowright"], where: "on a part of the picture" },
+  "part.up": { label: "Up the page", keys: ["arrowup"], where: "on a part of the picture" },
+  "part.down": { label: "Down the page", keys: ["arrowdown"], where: "on a part of the picture" },
+  "part.turn": { label: "Turn it by fifteen degrees", keys: ["]"], where: "on a part of the picture" },
+  "part.turnBack": { label: "Turn it back", keys: ["["], where: "on a part of the picture" },
   "edit.undo": { label: "Undo", keys: ["ctrl+z"], where: "on a piece or the bench" },
   "edit.redo": { label: "Do it again", keys: ["ctrl+shift+z", "ctrl+y"], where: "on a piece or the bench" },
   "ladder.best": { label: "Back to the best plan", keys: ["b"], where: "on a piece" },

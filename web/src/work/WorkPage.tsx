@@ -1,14 +1,15 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
-import { type FormEvent, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { Refusal } from "../api/client";
-import { beginPiece, beginPieceFrom, putPieceAway, useLine, usePieces, useRail } from "../api/queries";
+import { beginPieceFrom, putPieceAway, useLine, usePieces, useRail } from "../api/queries";
 import type { PieceLine, RailEntry } from "../api/types";
 import { PictureView } from "../drawing/PictureView";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
-import { boxed } from "../parts/Field";
 import { counted } from "../parts/words";
+import { ActionKey } from "../shell/ActionKey";
+import { useKeys } from "../shell/keys";
 
 /** Work: every piece on the go and what it waits for. */
 export function WorkPage() {
@@ -44,8 +45,8 @@ export function WorkPage() {
 function Nothing() {
   return (
     <p className="mt-16 max-w-lg text-lg text-quiet">
-      Nothing is on the bench. Name a piece above and begin it: first its parts, then what joins them; the
-      heats follow by themselves.
+      Nothing is on the bench. Begin from one of the starts, or from nothing: first the parts, then what joins
+      them; the heats follow by themselves.
     </p>
   );
 }
@@ -101,25 +102,15 @@ function Line({ line: told, running }: { line: PieceLine; running: RailEntry | u
 }
 
 function BeginPiece() {
-  const [name, setName] = useState("");
   const [error, setError] = useState<unknown>(null);
   const file = useRef<HTMLInputElement>(null);
   const go = useNavigate();
-  const open = (id: number) => go({ to: "/work/$piece", params: { piece: String(id) } });
-  const begin = async (event: FormEvent) => {
-    event.preventDefault();
-    try {
-      const made = await beginPiece(name.trim() || "New piece");
-      await open(made.id);
-    } catch (problem) {
-      setError(problem);
-    }
-  };
+  useKeys({ "work.begin": () => void go({ to: "/begin" }) });
   const read = async (chosen: File | undefined) => {
     if (!chosen) return;
     try {
       const made = await beginPieceFrom(asObject(await chosen.text()));
-      await open(made.id);
+      await go({ to: "/work/$piece", params: { piece: String(made.id) } });
     } catch (problem) {
       setError(problem);
     }
@@ -127,21 +118,7 @@ function BeginPiece() {
   };
   return (
     <div className="flex flex-col items-end gap-2">
-      <form className="flex items-center gap-3" onSubmit={(event) => void begin(event)}>
-        <label className="sr-only" htmlFor="new-piece">
-          Name of a new piece
-        </label>
-        <input
-          id="new-piece"
-          className={`${boxed} !min-h-10 !w-64`}
-          placeholder="Name of a new piece"
-          value={name}
-          maxLength={120}
-          onChange={(event) => setName(event.target.value)}
-        />
-        <Button look="main" type="submit">
-          Begin
-        </Button>
+      <div className="flex items-center gap-3">
         <Button onClick={() => file.current?.click()}>Open a file</Button>
         <input
           ref={file}
@@ -151,7 +128,11 @@ function BeginPiece() {
           aria-label="Piece file"
           onChange={(event) => void read(event.target.files?.[0])}
         />
-      </form>
+        <ActionKey of="work.begin" />
+        <Button look="main" className="!px-6" onClick={() => void go({ to: "/begin" })}>
+          Begin
+        </Button>
+      </div>
       <FaultList error={error} />
     </div>
   );

@@ -1,7 +1,16 @@
 // @vitest-environment happy-dom
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import type { Caution, Join, Part, PieceDocument, PieceView, RunView } from "../../src/api/types";
+import type {
+  Caution,
+  Join,
+  LineView,
+  Part,
+  PieceDocument,
+  PieceView,
+  ProposalView,
+  RunView,
+} from "../../src/api/types";
 import { openAt, user } from "../app";
 import { type Asked, askedFor, Refused, recorded, serve, type Told } from "../wire";
 
@@ -283,5 +292,123 @@ describe("the cut and solder list of a piece", () => {
     ]);
     expect(band.getByText("Metal in all").parentElement?.textContent).toMatch(/\d+\.\d+ g$/);
     expect(band.getByText("15 chips", { exact: false })).toBeTruthy();
+  });
+});
+
+const LINES = recorded<LineView[]>("POST /api/lines");
+const PROPOSED = recorded<ProposalView>("POST /api/proposal");
+const lines = (...read: LineView[]) => ({
+  "POST /api/lines": () => read,
+  "POST /api/lines/of": ["wire 1 × 9"],
+});
+
+describe("a part said in a line", () => {
+  const [disc] = LINES;
+  if (!disc) throw new Error("a line was recorded");
+  const field = () => screen.getByLabelText("Say a part");
+
+  it("shows what was understood while it is typed, and Enter adds it", async () => {
+    const { now } = editing(VIEW, lines(disc));
+    await opened();
+    await user.type(field(), "disc 14");
+    expect(await screen.findByText("domed 4 mm")).toBeTruthy();
+    await user.type(field(), "{Enter}");
+    await waitFor(() => expect(now().document.parts.at(-1)).toEqual(disc.part));
+    expect((field() as HTMLInputElement).value).toBe("");
+  });
+  it("underlines what was not understood and keeps it", async () => {
+    const fault = {
+      code: "not-understood",
+      path: "line[5:11]",
+      value: "doomed",
+      rule: "each word is known",
+      remedy: "Did you mean domed?",
+    };
+    const { now } = editing(
+      VIEW,
+      lines({ ...disc, line: "disc doomed", part: null, picture: null, faults: [fault] }),
+    );
+    await opened();
+    await user.type(field(), "disc doomed");
+    const told = await screen.findByRole("alert");
+    expect(within(told).getByText("doomed").tagName).toBe("U");
+    expect(told.textContent).toContain("Did you mean domed?");
+    await user.type(field(), "{Enter}");
+    await waitFor(() => expect((field() as HTMLInputElement).value).toBe("disc doomed"));
+    expect(now().document.parts).toHaveLength(VIEW.document.parts.length);
+  });
+  it("makes a part of each of several lines that are pasted, as one change", async () => {
+    const { now } = editing(VIEW, lines(...LINES));
+    await opened();
+    field().focus();
+    await user.paste("disc 14 × 0.5\npost 0.9 × 11\n");
+    await waitFor(() => expect(now().document.parts).toHaveLength(VIEW.document.parts.length + 2));
+    expect(now().undo_what).toBe("added 2 parts");
+  });
+});
+
+describe("joining by pointing", () => {
+  const serving = () => editing(VIEW, { "POST /api/proposal": PROPOSED });
+
+  it("goes by two letters and Enter alone", async () => {
+    const { now } = serving();
+    await opened();
+    await user.keyboard("j");
+    expect(screen.getByText(/Point at a part/)).toBeTruthy();
+    await user.keyboard("a");
+    expect(screen.getByText(/with which other/)).toBeTruthy();
+    await user.keyboard("s");
+    expect(await screen.findByText("Post stands on Disc")).toBeTruthy();
+    const [first, second] = VIEW.document.parts;
+    expect(askedFor("POST /api/proposal")[0]?.body).toMatchObject({ a: first?.id, b: second?.id });
+    await user.keyboard("{Enter}");
+    await waitFor(() => expect(now().document.joins.at(-1)?.id).toBe(PROPOSED.join.id));
+    expect(screen.queryByText("Post stands on Disc")).toBeNull();
+  });
+  it("goes by clicks, and the same part twice closes it on itself", async () => {
+    serving();
+    await opened();
+    await user.click(screen.getByRole("button", { name: /Join parts/ }));
+    const part = within(screen.getByRole("group", { name: "The piece to scale" })).getByRole("button", {
+      name: "Part Hinge knuckle",
+    });
+    await user.click(part);
+    await user.click(part);
+    await screen.findByText("Post stands on Disc");
+    expect(askedFor("POST /api/proposal")[0]?.body).toMatchObject({ a: "knuckle", b: "knuckle" });
+  });
+  it("is left off by Escape and changes nothing", async () => {
+    const { now } = serving();
+    await opened();
+    await user.keyboard("ja{Escape}");
+    expect(screen.queryByText(/Point at a part/)).toBeNull();
+    expect(now().revision).toBe(VIEW.revision);
+  });
+  it("tells why two parts are not joined, and points again", async () => {
+    editing(VIEW, {
+      "POST /api/proposal": new Refused("contradiction", 422, "b", "a stone bears no heat", "Set it."),
+    });
+    await opened();
+    await user.keyboard("jas");
+    expect(await screen.findByText(/a stone bears no heat/)).toBeTruthy();
+    expect(screen.getByText(/Point at a part/)).toBeTruthy();
+  });
+});
+
+describe("a part on the picture", () => {
+  it("is moved and turned by keys, each step a change of its own", async () => {
+    const { now } = editing();
+    await opened();
+    const id = VIEW.document.parts[0]?.id;
+    const before = VIEW.picture.parts.find((part) => part.part === id);
+    const title = VIEW.document.parts[0]?.name ?? "";
+    screen.getAllByRole("button", { name: `Part ${title}` })[0]?.focus();
+    await user.keyboard("{ArrowRight}");
+    await waitFor(() =>
+      expect(now().document.parts[0]?.place?.x_mm).toBeCloseTo((before?.x_mm ?? 0) + 0.5, 1),
+    );
+    await user.keyboard("]");
+    await waitFor(() => expect(now().document.parts[0]?.place?.turn_deg).toBe(15));
+    expect(now().undo_what).toBe(`moved ${title}`);
   });
 });

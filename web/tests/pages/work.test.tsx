@@ -68,17 +68,12 @@ describe("Work", () => {
     expect(screen.queryByText(/put away$/)).toBeNull();
   });
 
-  it("begins a piece by its name and opens it", async () => {
-    serve({
-      "GET /api/pieces": LINES,
-      "POST /api/pieces": VIEW,
-      "GET /api/pieces/4": VIEW,
-      "GET /api/pieces/4/cutting": recorded("GET /api/pieces/4/cutting"),
-    });
+  it("begins by a key: the starts are at hand", async () => {
+    serve({ "GET /api/pieces": LINES, "GET /api/starts": recorded("GET /api/starts") });
     const { where } = openAt("/work");
-    await user.type(await screen.findByLabelText("Name of a new piece"), "  Reed brooch {Enter}");
-    await waitFor(() => expect(where()).toBe("/work/4"));
-    expect(askedFor("POST /api/pieces")[0]?.body).toEqual({ name: "Reed brooch" });
+    await screen.findByRole("button", { name: "Begin" });
+    await user.keyboard("n");
+    await waitFor(() => expect(where()).toBe("/begin"));
   });
 
   it("tells why a file is none, and stays", async () => {
