@@ -107,9 +107,9 @@ def test_the_bench_names_the_torch_that_heats_are_rehearsed_with(page: Page) -> 
 
 
 def test_a_piece_without_heats_says_what_comes_first(page: Page) -> None:
-    page.goto("/")
+    page.goto("/begin")
     page.get_by_label("Name of a new piece").fill("Nothing yet")
-    page.get_by_role("button", name="Begin", exact=True).click()
+    page.get_by_role("button", name="Begin with nothing").click()
     expect(page.get_by_role("region", name="Rehearsal")).to_contain_text("Once the piece has a join")
 
 

@@ -20,11 +20,17 @@ export function BeginPage() {
   useEffect(() => search.current?.focus(), []);
   useKeys({ "list.find": () => search.current?.focus() });
   const found = findStarts(starts.data ?? [], words);
-  const first = found[0];
+  const first = found[0]?.info.name;
+  // Enter is quicker than the list: it takes the first that is found once there is one.
+  const [taking, setTaking] = useState(false);
+  useEffect(() => {
+    if (taking && first && words.trim())
+      void go({ to: "/begin/$start", params: { start: first }, search: {} });
+    else if (taking && starts.isSuccess) setTaking(false);
+  }, [taking, first, words, starts.isSuccess, go]);
   const take = (event: FormEvent) => {
     event.preventDefault();
-    if (first && words.trim())
-      void go({ to: "/begin/$start", params: { start: first.info.name }, search: {} });
+    setTaking(true);
   };
   return (
     <div className="mx-auto max-w-[1160px] px-7 py-5">

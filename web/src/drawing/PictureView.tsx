@@ -251,9 +251,38 @@ function DrawnPart({ part, unit, lit, title, onSelect, reached, moved, hold, onM
       {...(onMove ? hold(part.part) : {})}
     >
       <title>{title}</title>
+      <Reach part={part} unit={unit} />
       {moved && <Measure part={part} moved={moved} unit={unit} />}
       <Lines part={part} unit={unit} lit={lit} />
     </g>
+  );
+}
+
+/** Where a part can be taken hold of: a thin wire too is as wide as a finger finds. */
+function Reach({ part, unit }: { part: Seen["parts"][number]; unit: number }) {
+  const line = part.lines[0];
+  if (!line) return null;
+  const xs = line.points.map(([x]) => x);
+  const ys = line.points.map(([, y]) => y);
+  const [x, y] = [Math.min(...xs), Math.min(...ys)];
+  return (
+    <>
+      <path
+        d={pathOf(line.points, line.closed)}
+        fill="none"
+        stroke="transparent"
+        strokeWidth={Math.max(line.width_mm, 14 * unit)}
+      />
+      <rect
+        x={x}
+        y={y}
+        width={Math.max(Math.max(...xs) - x, unit)}
+        height={Math.max(Math.max(...ys) - y, unit)}
+        fill="none"
+        stroke="none"
+        className="pointer-events-none"
+      />
+    </>
   );
 }
 

@@ -1,6 +1,6 @@
-import { useNavigate, useParams } from "@tanstack/react-router";
+import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { useBench, usePiece, useSizes } from "../api/queries";
+import { useBench, usePiece, useSizes, useStarts } from "../api/queries";
 import type { CalculatorView, SizeAnswer } from "../api/types";
 import { Button } from "../parts/Button";
 import type { Units } from "../parts/units";
@@ -145,11 +145,39 @@ function Head({ one, answer, sound, sent, onAgain }: HeadProps) {
             Drawing at 1:1
           </a>
         )}
+        <BeginFrom name={one.name} sent={sent} />
         <Button onClick={() => window.print()}>Print</Button>
         {answer?.cut && sound && <KeepPocket name={one.name} title={answer.cut.title} sent={sent} />}
       </div>
     </header>
   );
+}
+
+/** The starts that take their lengths from this calculator, begun with what was typed here. */
+function BeginFrom({ name, sent }: { name: string; sent: Record<string, unknown> }) {
+  const starts = useStarts().data ?? [];
+  return starts
+    .filter((start) => Object.keys(start.info.sizes[name] ?? {}).length > 0)
+    .slice(0, 2)
+    .map(({ info }) => (
+      <Link
+        key={info.name}
+        to="/begin/$start"
+        params={{ start: info.name }}
+        search={measuresFor(info.sizes[name] ?? {}, sent)}
+        className="inline-flex min-h-10 items-center rounded-md border border-hair bg-raised px-4 text-[15px] font-medium hover:border-quiet"
+      >
+        Begin {lower(info.title)} from it
+      </Link>
+    ));
+}
+
+const lower = (title: string) => `a ${(title[0] ?? "").toLowerCase()}${title.slice(1)}`;
+
+/** What was typed into a calculator, by the keys of a start. */
+function measuresFor(keys: Record<string, string>, sent: Record<string, unknown>): Record<string, string> {
+  const known = Object.entries(keys).filter(([theirs]) => ["string", "number"].includes(typeof sent[theirs]));
+  return Object.fromEntries(known.map(([theirs, own]) => [own, String(sent[theirs])]));
 }
 
 /** Whether a fault is told beside its own field: one that was typed into, at the top or below. */
