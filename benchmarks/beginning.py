@@ -1,0 +1,126 @@
+"""How long a person takes from an idea to a proven plan: every start, and the demo pieces entered from nothing.
+
+Each is really done in a browser by a `Hand`, which counts clicks, keys and fields; the pace of a person is reckoned from
+them (tests/browser/hand.py). Demo pieces are entered by lines and by pointing: every part in a line (a drawn outline as the
+rectangle about it), every join by two letters; what only a field tells is left to the plan.
+
+    PYTHONPATH=core:server:. .venv/bin/python bin/lib/with_cluster.py .run/pg-test .venv/bin/python benchmarks/beginning.py
+"""
+
+from __future__ import annotations
+
+import re
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+from tests.browser.hand import Hand
+from tests.browser.serving import chromium, reset_demo, served_application
+
+from eskel_core.forms import Sheet, Strip, Wire, outline_size_mm
+from eskel_core.lines import line_of
+from eskel_core.piece import Part, Piece, base_id, read_piece
+from eskel_core.starts import starts
+
+EXAMPLES = sorted((Path(__file__).parents[1] / "examples").glob("*.eskel.json"))
+LETTERS = "asdfghklqweruiopzxcvbnmty"
+METAL_WORDS = {"sterling", "fine", "copper", "brass", "bronze"}
+PLANNED = re.compile("proven best|not proven best")
+
+
+def from_start(page: Page, title: str) -> Hand:
+    """Begin from a start by two words of its title and Enter, twice."""
+    hand = Hand(page)
+    page.goto("/work")
+    expect(page.get_by_role("button", name="Begin")).to_be_visible()
+    hand.press("n")
+    hand.write(page.get_by_label("Find a start"), " ".join(title.split()[:3]))
+    expect(page.get_by_role("button", name="Make it")).to_be_enabled()
+    hand.press("Enter")
+    expect(page.get_by_role("button", name="Start a run")).to_be_visible()
+    return hand
+
+
+def said(part: Part, last: Part | None) -> str:
+    """Give the line of a part as a hand says it: no blank more than needed, and no metal that the part before has."""
+    form = part.form
+    if part.metal is None and form.kind == "lump":
+        return f'stone 12x9x4 "{part.title}"'
+    if isinstance(form, Sheet) and form.outline.kind in ("polygon", "path"):
+        wide, high = outline_size_mm(form.outline)
+        outline = {"kind": "rect", "width_mm": round(wide, 1), "height_mm": round(high, 1)}
+        form = Sheet.model_validate({**form.model_dump(), "outline": outline})
+    if isinstance(form, Wire | Strip):
+        form = form.model_copy(update={"path": None})
+    line = (
+        line_of(part.model_copy(update={"form": form}))
+        .replace(" × ", "x")
+        .replace(" / ", "/")
+        .replace(" thick", "")
+    )
+    if part.metal == (last.metal if last else "sterling-925"):
+        words = line_of(part).split('"')[0].split()
+        line = line.replace(f" {words[-1]} ", " ") if words[-1] in METAL_WORDS else line
+    return line
+
+
+def from_nothing(page: Page, piece: Piece) -> Hand:
+    """Enter a piece by a line for each part, and two letters for each join."""
+    hand = Hand(page)
+    page.goto("/begin")
+    hand.write(page.get_by_label("Name of a new piece"), piece.name)
+    line = page.get_by_label("Say a part")
+    for n, part in enumerate(piece.parts):
+        hand.write(line, said(part, piece.parts[n - 1] if n else None))
+        expect(page.get_by_text(re.compile(rf"\b{n + 1} parts?\b")).first).to_be_visible()
+    line.blur()
+    letters = dict(zip([part.id for part in piece.parts], LETTERS, strict=False))
+    for n, pair in enumerate(pairs_of(piece)):
+        hand.press("j", *(letters[end] for end in pair))
+        expect(page.get_by_role("button", name=re.compile("^Join them"))).to_be_visible()
+        hand.press("Enter")
+        expect(page.get_by_text(re.compile(rf"\b{n + 1} joins?\b")).first).to_be_visible()
+    if piece.joins:
+        expect(page.get_by_text(PLANNED).first).to_be_visible(timeout=30_000)
+    return hand
+
+
+def pairs_of(piece: Piece) -> Iterator[tuple[str, str]]:
+    """Give the two parts of each join that is pointed at: cold ones of a stone are left out."""
+    bears = {part.id for part in piece.parts if part.metal is not None}
+    for join in piece.joins:
+        a, b = base_id(join.between[0]), base_id(join.between[1])
+        if {a, b} <= bears:
+            yield a, b
+
+
+def told(name: str, hand: Hand, page: Page) -> None:
+    """Print a row."""
+    facts = page.get_by_text(re.compile(r"\d+ parts?")).first.inner_text()
+    print(
+        f"{name:34} {hand.seconds:6.1f} s {hand.clicks:3} clicks {hand.fields:3} fields {hand.keys:4} keys   {facts}",
+        flush=True,
+    )
+
+
+def main(only: list[str]) -> None:
+    """Do all of them, or those that are named."""
+    with served_application() as address, chromium() as browser:
+        context = browser.new_context(
+            viewport={"width": 1280, "height": 800}, base_url=address, reduced_motion="reduce"
+        )
+        page = context.new_page()
+        page.set_default_timeout(20_000)
+        reset_demo()
+        for name, start in starts().items():
+            if not only or name in only:
+                told(name, from_start(page, start.title), page)
+        for path in EXAMPLES:
+            if not only or path.name.split(".")[0] in only:
+                piece = read_piece(path)
+                told(piece.name, from_nothing(page, piece), page)
+
+
+if __name__ == "__main__":
+    main(sys.argv[1:])
