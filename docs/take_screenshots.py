@@ -6,6 +6,7 @@ import re
 from pathlib import Path
 
 from playwright.sync_api import Page
+from tests.browser.hand import choose
 from tests.browser.serving import chromium, manage, served_application
 
 PICTURES = Path(__file__).resolve().parent / "screenshots"
@@ -71,7 +72,7 @@ def _table(page: Page) -> None:
     page.get_by_role("button", name="Back to best").click()
     _open(page, "Hollow lantern drop")
     _band(page, "2", "Heat ladder")
-    page.get_by_label("Another plan").select_option("grades: the easiest that serves")
+    choose(page.get_by_label("Another plan"), "grades: the easiest that serves")
     page.get_by_role("region", name="The other plan").scroll_into_view_if_needed()
     _shoot(page, "two-plans")
     page.goto("/rules")
@@ -134,12 +135,12 @@ def _torch(page: Page) -> None:
 def _dim_at_the_table(page: Page) -> None:
     """The ladder in Dim while the finial lies in the pot; then back to the run."""
     page.get_by_role("button", name="Leave it running").click()
-    page.get_by_label("Light").select_option("dim")
+    choose(page.get_by_label("Light"), "dim")
     page.get_by_role("link", name=re.compile("Toggle clasp")).click()
     page.get_by_role("heading", name="Parts", exact=True).click()
     _band(page, "2", "Heat ladder")
     _shoot(page, "ladder-dim")
-    page.get_by_label("Light").select_option("auto")
+    choose(page.get_by_label("Light"), "auto")
     page.get_by_label("Running now").get_by_role("link").click()
 
 

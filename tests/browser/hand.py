@@ -10,6 +10,15 @@ from playwright.sync_api import Locator, Page
 CLICK_S, KEY_S, FIELD_S = 1.1, 0.28, 1.35
 
 
+def choose(field: Locator, wanted: str) -> None:
+    """Choose one of a list or a menu, by its value or by its words."""
+    field.click()
+    page = field.page
+    by_value = page.locator(f'[role=option][data-value="{wanted}"], [role=menuitem][data-value="{wanted}"]')
+    by_words = page.get_by_role("option", name=wanted, exact=True)
+    by_value.or_(by_words).first.click()
+
+
 @dataclass
 class Hand:
     """What was done so far on a page."""

@@ -7,6 +7,8 @@ from pathlib import Path
 
 from playwright.sync_api import Locator, Page, expect
 
+from .hand import choose
+
 
 def open_piece(page: Page, name: str) -> None:
     page.goto("/")
@@ -35,11 +37,11 @@ def test_an_edit_in_gauge_replans_and_is_undone(page: Page) -> None:
     expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("748 °C medium"))
     # What is changed while a change waits is one edit with it: each is let through, so that each is undone by itself.
     expect(page.get_by_text("saved", exact=True)).to_be_visible()
-    page.get_by_label("Metal").select_option("coin-900")
+    choose(page.get_by_label("Metal"), "coin-900")
     expect(page.get_by_role("button", name=re.compile("^Collar Coin silver"))).to_be_visible()
     expect(page.get_by_text("saved", exact=True)).to_be_visible()
     page.get_by_role("button", name=re.compile("^Upper dome Sterling")).click()
-    page.get_by_label("Metal").select_option("germanium-silver-935")
+    choose(page.get_by_label("Metal"), "germanium-silver-935")
     expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("728 °C easy"))
     expect(page.get_by_text("saved", exact=True)).to_be_visible()
     page.get_by_role("heading", name="Parts", exact=True).click()
@@ -61,7 +63,7 @@ def test_a_new_piece_of_ones_own_from_nothing_to_its_ladder(page: Page) -> None:
     page.keyboard.press("Enter")
     expect(page.get_by_text("Begin with a part.")).to_be_visible()
     expect(page.get_by_role("button", name="Start a run")).to_be_disabled()
-    page.get_by_label("Add a part").select_option("sheet")
+    choose(page.get_by_role("button", name="Add a part"), "sheet")
     page.get_by_label("Name", exact=True).fill("Base")
     page.keyboard.press("Enter")
     expect(page.get_by_role("button", name=re.compile("^Base Sterling"))).to_be_visible()
@@ -74,7 +76,7 @@ def test_a_new_piece_of_ones_own_from_nothing_to_its_ladder(page: Page) -> None:
     page.get_by_role("button", name=re.compile("^Join them")).click()
     expect(page.get_by_role("button", name="Join 1, Wire foot")).to_be_visible()
     expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("798 °C hard"))
-    page.get_by_label("Held by").select_option("nothing")
+    choose(page.get_by_label("Held by"), "nothing")
     page.get_by_role("button", name="Start a run").click()
     expect(page.get_by_role("main").get_by_text("step 1 of 6")).to_be_visible()
 
@@ -145,7 +147,7 @@ def test_a_house_rule_is_changed_for_a_piece_and_what_that_does_is_told(page: Pa
     expect(
         page.get_by_text("A join that is well held stays put").or_(page.get_by_text("Each softer solder"))
     ).to_be_visible()
-    page.get_by_label("Grades").select_option("easiest-that-serves")
+    choose(page.get_by_label("Grades"), "easiest-that-serves")
     expect(page.get_by_text("Less heat spares the work")).to_be_visible()
     page.keyboard.press("Escape")
     expect(page.get_by_role("status", name="What changed")).to_contain_text(
@@ -160,7 +162,7 @@ def test_a_house_rule_is_changed_for_a_piece_and_what_that_does_is_told(page: Pa
 
 def test_the_benchs_house_rules_change_every_plan_and_rules_are_found(page: Page) -> None:
     page.goto("/bench")
-    page.get_by_label("Cooling").select_option("air-cool")
+    choose(page.get_by_label("Cooling"), "air-cool")
     expect(page.get_by_text("No shock to joins, domes and thick parts.")).to_be_visible()
     page.get_by_role("link", name="All rules of judgement").click()
     expect(page.get_by_role("listitem")).to_have_count(57)

@@ -8,6 +8,8 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.test_a_piece import heat, open_piece
 
+from .hand import choose
+
 
 def seconds_left(page: Page) -> int:
     minutes, seconds = page.get_by_test_id("big-timer").inner_text().split(":")
@@ -38,7 +40,7 @@ def every_join_flowed(page: Page) -> None:
 def test_edit_plan_run_reload_in_mid_pickle_and_find_it_in_the_log(page: Page) -> None:
     open_piece(page, "Reed brooch")
     page.get_by_role("button", name=re.compile("^1 Stem overlay")).click()
-    page.get_by_label("Solder", exact=True).select_option("medium")
+    choose(page.get_by_label("Solder", exact=True), "medium")
     expect(heat(page, 1)).to_have_attribute("aria-label", re.compile("748 °C medium"))
     page.get_by_role("button", name="Start a run").click()
     expect(page.locator("html")).to_have_attribute("data-face", "dim")
@@ -112,7 +114,7 @@ def test_a_run_is_stopped_only_after_asking(page: Page) -> None:
 
 def test_dim_can_be_pinned_and_stays(page: Page) -> None:
     page.goto("/work")
-    page.get_by_label("Light").select_option("dim")
+    choose(page.get_by_label("Light"), "dim")
     expect(page.locator("html")).to_have_attribute("data-face", "dim")
     page.reload()
     expect(page.locator("html")).to_have_attribute("data-face", "dim")

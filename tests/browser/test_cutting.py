@@ -7,6 +7,8 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
+from .hand import choose
+
 SQUARE = '<svg xmlns="http://www.w3.org/2000/svg"{size}><rect width="20" height="10"/><circle cx="10" cy="5" r="2"/></svg>'
 
 
@@ -37,7 +39,7 @@ def test_what_is_not_in_the_drawer_is_to_be_bought_until_it_is_put_there(page: P
     expect(buy).to_contain_text("20.4 mm")
     page.goto("/bench")
     page.get_by_role("button", name="Add metal").press("Enter")
-    page.get_by_label("Section", exact=True).select_option("square")
+    choose(page.get_by_label("Section", exact=True), "square")
     page.get_by_label("Side", exact=True).fill("1.1")
     page.get_by_label("Side", exact=True).press("Enter")
     page.get_by_label("Length", exact=True).fill("6 in")
@@ -72,7 +74,7 @@ def test_an_outline_from_a_file_asks_its_unit_and_becomes_a_part(page: Page, tmp
     page.get_by_label("Drawing").set_input_files(open_line)
     expect(page.get_by_role("alert")).to_contain_text("a drawing holds at least one closed outline")
     page.get_by_label("Drawing").set_input_files(bare)
-    page.get_by_label(re.compile("does not say its unit")).select_option("mm")
+    choose(page.get_by_label(re.compile("does not say its unit")), "mm")
     expect(
         page.get_by_role("button", name=re.compile("^leaf Sterling silver, drawn outline, 0.8 sheet"))
     ).to_be_visible()

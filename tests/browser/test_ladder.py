@@ -10,6 +10,8 @@ from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.test_a_piece import heat, open_piece
 
+from .hand import choose
+
 
 def handle(page: Page, name: str, number: int) -> Locator:
     return page.get_by_label("Heat ladder").get_by_role(
@@ -103,7 +105,7 @@ def test_why_tells_what_else_and_takes_it(page: Page) -> None:
 
 def test_two_plans_stand_side_by_side_with_their_differences(page: Page) -> None:
     on_the_ladder(page, "Hollow lantern drop")
-    page.get_by_label("Another plan").select_option("grades: the easiest that serves")
+    choose(page.get_by_label("Another plan"), "grades: the easiest that serves")
     other = page.get_by_role("region", name="The other plan")
     expect(other).to_contain_text("Hanging loop: hard becomes extra easy.")
     expect(other.get_by_label("The other ladder")).to_contain_text("663")

@@ -10,6 +10,7 @@ import { JoinFields } from "../src/piece/JoinFields";
 import { PartFields } from "../src/piece/PartFields";
 import { WorkFields } from "../src/piece/WorkFields";
 import { user } from "./app";
+import { choose, chosenIn } from "./choose";
 import { recorded } from "./wire";
 
 afterEach(cleanup);
@@ -76,7 +77,7 @@ describe("a part's fields", () => {
     ["Place in the picture", "beside what it joins", { place: null }],
   ])("%s becomes %s", async (label, words, values) => {
     const kept = fields("reeds");
-    await user.selectOptions(screen.getByLabelText(label), words);
+    await choose(screen.getByLabelText(label), words);
     expect(partOf(kept, "reeds")).toMatchObject(values);
     expect(kept.told).toHaveLength(1);
   });
@@ -128,7 +129,7 @@ describe("a join's fields", () => {
     ["Between", "catch", { between: ["catch", "reeds"] }],
   ])("%s becomes %s", async (label, value, values) => {
     const kept = fields("stem-on");
-    await user.selectOptions(screen.getByLabelText(label), value);
+    await choose(screen.getByLabelText(label), value);
     expect(joinOf(kept, "stem-on")).toMatchObject(values);
   });
 
@@ -136,24 +137,24 @@ describe("a join's fields", () => {
     const document = structuredClone(DOCUMENT);
     Object.assign(document.joins[0] as Join, { grade: "easy", placing: "paste" });
     const kept = fields("stem-on", document);
-    await user.selectOptions(screen.getByLabelText("Solder"), "");
-    await user.selectOptions(screen.getByLabelText("Placing"), "");
+    await choose(screen.getByLabelText("Solder"), "");
+    await choose(screen.getByLabelText("Placing"), "");
     expect(joinOf(kept, "stem-on")).toMatchObject({ grade: null, solder: null, placing: null });
   });
 
   it("ask what it is bound with only where something holds it", async () => {
     const kept = fields("stem-on");
     expect(screen.queryByLabelText("Bound with")).toBeNull();
-    await user.selectOptions(screen.getByLabelText("Held by"), "bound");
-    expect(screen.getByLabelText<HTMLSelectElement>("Bound with").value).toBe("steel");
-    await user.selectOptions(screen.getByLabelText("Bound with"), "other");
+    await choose(screen.getByLabelText("Held by"), "bound");
+    expect(chosenIn(screen.getByLabelText<HTMLElement>("Bound with"))).toBe("steel");
+    await choose(screen.getByLabelText("Bound with"), "other");
     expect(joinOf(kept, "stem-on")).toMatchObject({ holds: "bound", bound_with: "other" });
   });
 
   it.each(["fuse", "rivet", "screw", "wrap", "ring-open"])("of a %s ask for no solder", async (kind) => {
     fields("stem-on");
     expect(screen.queryByLabelText("Solder")).toBeTruthy();
-    await user.selectOptions(screen.getByLabelText("Kind"), kind);
+    await choose(screen.getByLabelText("Kind"), kind);
     expect(screen.queryByLabelText("Solder")).toBeNull();
     expect(screen.queryByLabelText("Placing")).toBeNull();
   });
@@ -177,7 +178,7 @@ describe("a join's fields", () => {
 
   it("offer each copy of a part that there are several of", async () => {
     const kept = fields("hinge");
-    await user.selectOptions(screen.getByLabelText("Between"), "knuckle#2");
+    await choose(screen.getByLabelText("Between"), "knuckle#2");
     expect(joinOf(kept, "hinge").between).toEqual(["knuckle#2", "reeds"]);
   });
 

@@ -20,7 +20,7 @@ import { PictureView, type Selection } from "../drawing/PictureView";
 import { type View, viewsOf } from "../drawing/views";
 import { Button } from "../parts/Button";
 import { boxed } from "../parts/Field";
-import { type Options, Select } from "../parts/Select";
+import { Menu } from "../parts/Select";
 import { useUnits } from "../parts/useUnits";
 import { counted } from "../parts/words";
 import { ActionKey } from "../shell/ActionKey";
@@ -32,6 +32,8 @@ import { PartFields } from "./PartFields";
 import { ProposalCard } from "./ProposalCard";
 import { type Pointing, usePointing } from "./usePointing";
 import { WORK_WORDS, WorkFields } from "./WorkFields";
+
+const MENU = `${boxed} !w-36`;
 
 export type PartsAndJoinsProps = {
   view: PieceView;
@@ -158,7 +160,7 @@ function Parts({ view, edits, selected, onSelect, hold }: PartsProps) {
         <h2 className="text-[17px] font-semibold">Parts</h2>
         <div className="flex gap-2">
           <DrawingPocket onRead={addDrawn} />
-          <AddMenu label="Add a part" words={FORM_WORDS} onAdd={add} />
+          <Menu label="Add a part" options={FORM_WORDS} onChoose={add} className={MENU} />
         </div>
       </div>
       <div className="mt-2 flex items-start gap-2">
@@ -252,7 +254,9 @@ function OtherWork({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
     <section className="mt-6 pb-8">
       <div className="flex items-center justify-between">
         <h2 className="text-[17px] font-semibold">Other work</h2>
-        {document.parts.length > 0 && <AddMenu label="Add work" words={WORK_WORDS} onAdd={add} />}
+        {document.parts.length > 0 && (
+          <Menu label="Add work" options={WORK_WORDS} onChoose={add} className={MENU} />
+        )}
       </div>
       <ul className="mt-2 border-t border-hair">
         {document.work.map((work) => (
@@ -273,22 +277,6 @@ function OtherWork({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
         ))}
       </ul>
     </section>
-  );
-}
-
-type AddMenuProps<V extends string> = { label: string; words: Options<V>; onAdd: (kind: V) => void };
-
-/** What can be added, by its kind; it says what it is for while nothing is chosen. */
-function AddMenu<V extends string>({ label, words, onAdd }: AddMenuProps<V>) {
-  const options: Options<V | ""> = [["", label], ...words];
-  return (
-    <Select
-      label={label}
-      className={`${boxed} !w-36 font-normal`}
-      value=""
-      options={options}
-      onChoose={(kind) => kind && onAdd(kind)}
-    />
   );
 }
 

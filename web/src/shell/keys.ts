@@ -28,7 +28,7 @@ const CHOOSING = new Set(["space", "arrowleft", "arrowright", "arrowup", "arrowd
 /** Whether a key belongs to what has the focus: someone types there, or it is a button's own key. */
 function isTaken(target: EventTarget | null, key: string, spaceIsOurs: boolean): boolean {
   if (!(target instanceof HTMLElement)) return false;
-  if (target.closest("[role=dialog]")) return true;
+  if (target.closest("[role=dialog], [role=listbox], [role=menu], [role=combobox]")) return true;
   if (target instanceof HTMLInputElement && CHOSEN.has(target.type)) return CHOOSING.has(key);
   if (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName)) return true;
   if (key === "enter") return target.closest("button, a, summary") !== null;

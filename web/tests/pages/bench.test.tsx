@@ -3,6 +3,7 @@ import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/re
 import { afterEach, describe, expect, it } from "vitest";
 import type { BenchView, HouseOverrides } from "../../src/api/types";
 import { openAt, user } from "../app";
+import { choose, chosenIn, offeredBy } from "../choose";
 import { type Asked, askedFor, Refused, recorded, serve, type Told } from "../wire";
 
 afterEach(cleanup);
@@ -57,7 +58,7 @@ describe("the units of the house", () => {
   ])("%s in %s", async (label, value, set) => {
     const server = keeping();
     await opened();
-    await user.selectOptions(screen.getByLabelText(label), value);
+    await choose(screen.getByLabelText(label), value);
     await waitFor(() => expect(server.now().own_house).toMatchObject(set));
   });
 
@@ -101,19 +102,19 @@ describe("a house rule", () => {
   it("tells why smiths hold it, and is let go again", async () => {
     const server = keeping();
     await opened();
-    const grades = await screen.findByLabelText<HTMLSelectElement>("Grades");
+    const grades = await screen.findByLabelText<HTMLElement>("Grades");
     expect(screen.getByText(/Each softer solder leaves the joins before it firm/)).toBeTruthy();
-    await user.selectOptions(grades, "same-while-held");
+    await choose(grades, "same-while-held");
     await waitFor(() => expect(server.now().own_house.grade_policy).toBe("same-while-held"));
     expect(await screen.findByText(/A join that is well held stays put/)).toBeTruthy();
-    await user.selectOptions(grades, "");
+    await choose(grades, "");
     await waitFor(() => expect(server.now().own_house.grade_policy).toBeNull());
   });
 
   it("is undone by its button and by its key", async () => {
     const server = keeping();
     await opened();
-    await user.selectOptions(await screen.findByLabelText("Grades"), "easiest-that-serves");
+    await choose(await screen.findByLabelText("Grades"), "easiest-that-serves");
     await waitFor(() => expect(server.now().own_house.grade_policy).toBe("easiest-that-serves"));
     await waitFor(() =>
       expect(screen.getByRole("button", { name: "Undo" }).hasAttribute("disabled")).toBe(false),
@@ -163,8 +164,8 @@ describe("metal in the drawer", () => {
     await opened();
     const before = (server.now().own_bench.stock ?? []).length;
     await user.click(screen.getByRole("button", { name: "Add metal" }));
-    await user.selectOptions(screen.getByLabelText("Metal kept"), "copper");
-    await user.selectOptions(screen.getByLabelText("Kept as"), "tube");
+    await choose(screen.getByLabelText("Metal kept"), "copper");
+    await choose(screen.getByLabelText("Kept as"), "tube");
     await retyped("How many alike", "4{Enter}");
     await user.click(screen.getByRole("button", { name: "Put it in the drawer" }));
     await waitFor(() => expect(server.now().own_bench.stock).toHaveLength(before + 1));
@@ -183,7 +184,7 @@ describe("metal in the drawer", () => {
     await opened();
     const scrap = () => (server.now().own_bench.scrap ?? []).map((one) => one.metal);
     const before = scrap();
-    await user.selectOptions(screen.getByLabelText("Another alloy"), "brass-c260");
+    await choose(screen.getByLabelText("Another alloy"), "brass-c260");
     await waitFor(() => expect(scrap()).toEqual([...before, "brass-c260"]));
     const field = await screen.findByLabelText("Yellow brass 70/30, g");
     await user.clear(field);
@@ -200,10 +201,12 @@ describe("what is at hand", () => {
     const server = keeping();
     await opened();
     const [, value] = Object.entries(set)[0] as [string, string];
-    const field = await screen.findByLabelText<HTMLSelectElement>(label);
-    const other = [...field.options].map((option) => option.value).find((one) => one !== field.value);
-    const wanted = [...field.options].some((option) => option.value === value) ? value : (other as string);
-    await user.selectOptions(field, wanted);
+    const field = await screen.findByLabelText<HTMLElement>(label);
+    const other = offeredBy(field)
+      .map((one) => one.value)
+      .find((one) => one !== chosenIn(field));
+    const wanted = offeredBy(field).some((one) => one.value === value) ? value : (other as string);
+    await choose(field, wanted);
     await waitFor(() => expect(Object.values(server.now().own_bench)).toContain(wanted));
   });
 });
@@ -212,9 +215,9 @@ describe("a bench that another page has changed", () => {
   it("is told as a clash, and shown as it stands", async () => {
     keeping({}, { "PUT /api/bench": new Refused("clash", 409, "revision", "the bench is as it was read") });
     await opened();
-    await user.selectOptions(screen.getByLabelText("Lengths"), "inch");
+    await choose(screen.getByLabelText("Lengths"), "inch");
     expect(await screen.findByText(/the bench is as it was read/)).toBeTruthy();
-    expect(screen.getByLabelText<HTMLSelectElement>("Lengths").value).toBe("mm");
+    expect(chosenIn(screen.getByLabelText<HTMLElement>("Lengths"))).toBe("mm");
   });
 });
 

@@ -3,6 +3,7 @@ import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { BenchView, CalculatorView, PieceLine, PieceView, SizeAnswer } from "../../src/api/types";
 import { openAt, user } from "../app";
+import { choose } from "../choose";
 import { type Asked, askedFor, Refused, recorded, serve, type Told } from "../wire";
 
 afterEach(cleanup);
@@ -180,7 +181,7 @@ describe("a calculator", () => {
     expect(latest("chain")).toMatchObject({
       link: { kind: "oval", inner_length_mm: "6", inner_width_mm: "3.5" },
     });
-    await user.selectOptions(screen.getByLabelText("Kind"), "round");
+    await choose(screen.getByLabelText("Kind"), "round");
     expect(screen.queryByLabelText("Inner length")).toBeNull();
     await user.type(screen.getByLabelText("Inner diameter"), "5");
     await waitFor(() =>
@@ -203,7 +204,7 @@ describe("a calculator", () => {
       "POST /api/sizes/ring-blank/keep": recorded<PieceView>("GET /api/pieces/4"),
     });
     await user.click(await screen.findByRole("button", { name: "Keep to a piece" }));
-    await user.selectOptions(await screen.findByLabelText("Piece"), "4");
+    await choose(await screen.findByLabelText("Piece"), "4");
     await user.click(screen.getByRole("button", { name: "Keep it" }));
     await waitFor(() =>
       expect(askedFor("POST /api/sizes/ring-blank/keep")[0]?.body).toMatchObject({

@@ -3,6 +3,7 @@ import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/re
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Job, PieceView, Rehearsal } from "../../src/api/types";
 import { openAt, user } from "../app";
+import { choose, offeredBy } from "../choose";
 import { type Asked, askedFor, Refused, recorded, serve, type Told } from "../wire";
 
 afterEach(cleanup);
@@ -136,9 +137,9 @@ describe("a rehearsal", () => {
     ["Programme or habit", "even", { habit: "even", setting: 1 }],
   ])("is made anew with another %s", async (label, value, wish) => {
     const band = await opened();
-    const field = await band.findByLabelText<HTMLSelectElement>(label);
-    await waitFor(() => expect(field.options.length).toBeGreaterThan(1));
-    await user.selectOptions(field, value);
+    const field = await band.findByLabelText<HTMLElement>(label);
+    await waitFor(() => expect(offeredBy(field).length).toBeGreaterThan(1));
+    await choose(field, value);
     await waitFor(() => expect(looked().at(-1)).toMatchObject(wish));
   });
 
@@ -146,11 +147,11 @@ describe("a rehearsal", () => {
     const band = await opened();
     await band.findByLabelText("Programme or habit");
     expect(band.queryByLabelText("Flame setting")).toBeNull();
-    await user.selectOptions(band.getByLabelText("Programme or habit"), "join");
-    const setting = await band.findByLabelText<HTMLSelectElement>("Flame setting");
-    expect([...setting.options].map((option) => option.text)).toContain("full flame");
-    const lower = [...setting.options].find((option) => /tenths/.test(option.text)) as HTMLOptionElement;
-    await user.selectOptions(setting, lower.value);
+    await choose(band.getByLabelText("Programme or habit"), "join");
+    const setting = await band.findByLabelText<HTMLElement>("Flame setting");
+    expect(offeredBy(setting).map((one) => one.words)).toContain("full flame");
+    const lower = offeredBy(setting).find((one) => /tenths/.test(one.words)) as { value: string };
+    await choose(setting, lower.value);
     await waitFor(() => expect(looked().at(-1)?.setting).toBe(Number(lower.value)));
   });
 
