@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 
 from eskel_core.starts import starts
-from tests.server.conftest import Caller
+from tests.server.conftest import Caller, example
 
 pytestmark = pytest.mark.django_db
 
@@ -80,3 +80,14 @@ def test_pointing_at_two_parts_proposes_their_join(workshop: Any, call: Caller) 
     )
     assert made["why"]["kind"] == "Post stands on Disc"
     assert call.post("/proposal", document=document, a="disc", b="pots")[0] == 422
+
+
+def test_a_piece_file_is_looked_at_and_nothing_is_begun(workshop: Any, call: Caller) -> None:
+    status, seen = call.post("/look", document=example("reed-brooch"))
+    assert (status, seen["name"], seen["parts"], seen["joins"]) == (200, "Reed brooch", 5, 4)
+    assert (seen["plan"]["status"], seen["faults"]) == ("best", [])
+    assert seen["picture"]["front"]["parts"]
+    _, wrong = call.post("/look", document={"format": "eskel-piece/1", "name": "x", "parts": [{"id": "?"}]})
+    assert wrong["picture"] is None
+    assert wrong["faults"][0]["path"] == "parts[0].id"
+    assert call.get("/pieces")[1] == []

@@ -1,6 +1,7 @@
 /** The places of the application and their addresses. */
 import { createRootRoute, createRoute, createRouter, redirect } from "@tanstack/react-router";
 import { BeginPage } from "./begin/BeginPage";
+import { DropZone } from "./begin/DropZone";
 import { StartPage } from "./begin/StartPage";
 import { BenchPage } from "./bench/BenchPage";
 import { RulesPage } from "./bench/RulesPage";
@@ -14,7 +15,16 @@ import { MakingPage } from "./sizes/MakingPage";
 import { SizesPage } from "./sizes/SizesPage";
 import { WorkPage } from "./work/WorkPage";
 
-const root = createRootRoute({ component: Shell, notFoundComponent: NotFound });
+function Everywhere() {
+  return (
+    <>
+      <Shell />
+      <DropZone />
+    </>
+  );
+}
+
+const root = createRootRoute({ component: Everywhere, notFoundComponent: NotFound });
 const home = createRoute({
   getParentRoute: () => root,
   path: "/",
@@ -34,7 +44,19 @@ const start = createRoute({
       Object.entries(search).map(([key, value]) => [key, typeof value === "boolean" ? value : String(value)]),
     ),
 });
-const piece = createRoute({ getParentRoute: () => root, path: "/work/$piece", component: PiecePage });
+/** What of a piece is chosen when it is opened from elsewhere: a part, a join or other work by its id. */
+type Chosen = { part?: string; join?: string; work?: string };
+const piece = createRoute({
+  getParentRoute: () => root,
+  path: "/work/$piece",
+  component: PiecePage,
+  validateSearch: (search: Record<string, unknown>): Chosen =>
+    Object.fromEntries(
+      Object.entries(search).filter(
+        ([key, id]) => ["part", "join", "work"].includes(key) && typeof id === "string",
+      ),
+    ),
+});
 const run = createRoute({ getParentRoute: () => root, path: "/run/$run", component: RunPage });
 const sizes = createRoute({ getParentRoute: () => root, path: "/sizes", component: SizesPage });
 const size = createRoute({ getParentRoute: () => sizes, path: "$name", component: CalculatorPage });

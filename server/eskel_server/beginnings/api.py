@@ -15,8 +15,17 @@ from eskel_server.accounts import Faults, current_workshop
 from eskel_server.pieces.actions import begin_piece
 from eskel_server.pieces.views import PieceView, answer_with
 
-from .queries import MOST_LINES, begun_from, gallery, lines_of, lines_read, proposal, start_typed
-from .views import LineView, ProposalView, StartTyped, StartView
+from .queries import (
+    MOST_LINES,
+    begun_from,
+    gallery,
+    lines_of,
+    lines_read,
+    looked_at,
+    proposal,
+    start_typed,
+)
+from .views import LineView, Looked, ProposalView, StartTyped, StartView
 
 router = Router(tags=["beginnings"])
 
@@ -42,6 +51,12 @@ class Parts(Schema):
     """Parts to be written as lines."""
 
     parts: list[Part] = Field(max_length=2000)
+
+
+class Document(Schema):
+    """A piece file."""
+
+    document: dict[str, Any]
 
 
 class Pointed(Schema):
@@ -93,6 +108,12 @@ def read(request: HttpRequest, asked: Lines) -> list[LineView]:
 def write(request: HttpRequest, asked: Parts) -> list[str]:
     """Write parts as lines."""
     return lines_of(asked.parts)
+
+
+@router.post("/look", response=Looked, operation_id="lookAtPiece", by_alias=True)
+def look(request: HttpRequest, asked: Document) -> Looked:
+    """Look at a piece file before anything is begun from it."""
+    return looked_at(asked.document)
 
 
 @router.post(

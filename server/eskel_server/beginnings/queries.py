@@ -17,7 +17,7 @@ from eskel_server.accounts import current_workshop
 from eskel_server.bench import bench_of
 from eskel_server.pieces.queries import plan_or_word
 
-from .views import LineView, Miniature, StartTyped, StartView
+from .views import LineView, Looked, Miniature, StartTyped, StartView
 
 # How large the gallery draws a start, at twice the pixels of a plain screen.
 CARD_PX = (400.0, 260.0)
@@ -107,3 +107,18 @@ def _drawn(part: Part) -> Picture:
 def proposal(document: dict[str, Any], a: str, b: str, at: tuple[float, float] | None) -> Proposal:
     """Propose the join of two parts of a document as it stands on the screen; raise `Refused` where none is."""
     return propose(piece_from_object(document), a, b, at)
+
+
+def looked_at(document: dict[str, Any]) -> Looked:
+    """Look at a piece file before anything is begun from it."""
+    try:
+        piece = piece_from_object(document)
+    except Refused as problem:
+        return Looked(faults=problem.faults)
+    return Looked(
+        name=piece.name,
+        parts=len(piece.parts),
+        joins=len(piece.joins),
+        picture=draw(piece),
+        plan=miniature(piece),
+    )

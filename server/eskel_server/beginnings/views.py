@@ -59,3 +59,14 @@ class ProposalView(Schema):
     join: Join
     why: dict[str, str]
     also: list[Change]
+
+
+class Looked(Schema):
+    """A piece file as it would be begun: its name, drawing and plan; or what is wrong with it."""
+
+    name: str = ""
+    parts: int = 0
+    joins: int = 0
+    picture: Picture | None = None
+    plan: Miniature | None = None
+    faults: tuple[Fault, ...] = ()

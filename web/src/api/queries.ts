@@ -284,3 +284,6 @@ export const writeLines = (parts: Part[]) => post("/api/lines/of", { body: { par
 
 export const proposeJoin = (document: PieceDocument, a: string, b: string) =>
   post("/api/proposal", { body: { document: { ...document }, a, b } });
+
+/** A piece file as it would be begun, before it is. */
+export const lookAtPiece = (document: Record<string, unknown>) => post("/api/look", { body: { document } });

@@ -540,6 +540,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description Look at a piece file before anything is begun from it.
+         */
+        post: operations["lookAtPiece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/proposal": {
         parameters: {
             query?: never;
@@ -4399,6 +4419,44 @@ export interface components {
             parts: components["schemas"]["Part"][];
         };
         /**
+         * Looked
+         * @description A piece file as it would be begun: its name, drawing and plan; or what is wrong with it.
+         */
+        Looked: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Parts
+             * @default 0
+             */
+            parts: number;
+            /**
+             * Joins
+             * @default 0
+             */
+            joins: number;
+            picture?: components["schemas"]["Picture"] | null;
+            plan?: components["schemas"]["Miniature"] | null;
+            /**
+             * Faults
+             * @default []
+             */
+            faults: components["schemas"]["Fault"][];
+        };
+        /**
+         * Document
+         * @description A piece file.
+         */
+        Document: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * Change
          * @description What changes with a join at another one: its key and the value that it gets, with the reason.
          */
@@ -6750,6 +6808,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    lookAtPiece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Document"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Looked"];
                 };
             };
             /** @description Why it was not carried out */

@@ -61,3 +61,4 @@ export type AskInfo = Schemas["AskInfo"];
 export type Miniature = Schemas["Miniature"];
 export type LineView = Schemas["LineView"];
 export type ProposalView = Schemas["ProposalView"];
+export type Looked = Schemas["Looked"];

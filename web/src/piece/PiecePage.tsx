@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useNavigate, useParams } from "@tanstack/react-router";
+import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { startRun, usePiece, useWholePlan } from "../api/queries";
 import type { PieceView, Plan } from "../api/types";
@@ -52,7 +52,11 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
   const plan = told.plan;
   const view = useMemo(() => ({ ...told, plan }), [told, plan]);
   const proving = useProof(told);
-  const [selected, setSelected] = useState<Selection>(null);
+  const asked = useAsked();
+  const [selected, setSelected] = useState<Selection>(asked);
+  useEffect(() => {
+    if (asked) setSelected(asked);
+  }, [asked]);
   const { band, jump, hold } = useBands();
   useKeys({
     "piece.parts": () => jump(0),
@@ -92,6 +96,16 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
       </section>
     </div>
   );
+}
+
+/** What of the piece was asked for by the address. */
+function useAsked(): Selection {
+  const { part, join, work } = useSearch({ from: "/work/$piece" });
+  return useMemo(() => {
+    if (part) return { kind: "part", id: part };
+    if (join) return { kind: "join", id: join };
+    return work ? { kind: "work", id: work } : null;
+  }, [part, join, work]);
 }
 
 /** The bands of the page: which of them is in view, a jump to another, and where each stands. */

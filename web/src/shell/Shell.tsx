@@ -3,6 +3,7 @@ import { useId } from "react";
 import { optionsOf, Select } from "../parts/Select";
 import { type Pin, pinFace, usePin } from "./face";
 import { Help } from "./Help";
+import { Palette } from "./Palette";
 import { Rail } from "./Rail";
 
 const PLACES = [
@@ -24,6 +25,7 @@ export function Shell() {
         </main>
       </div>
       <Rail />
+      <Palette />
     </div>
   );
 }

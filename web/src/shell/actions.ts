@@ -22,6 +22,7 @@ export type Place =
 
 export const ACTIONS = {
   "help.open": { label: "Show the keys", keys: ["?"], where: "anywhere" },
+  "palette.open": { label: "Find anything", keys: ["ctrl+k"], where: "anywhere" },
   "work.begin": { label: "Begin a piece", keys: ["n"], where: "in the list of pieces" },
   "list.find": { label: "Find", keys: ["/"], where: "in a list" },
   "piece.parts": { label: "Go to its parts and joins", keys: ["1"], where: "on a piece" },

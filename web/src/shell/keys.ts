@@ -28,6 +28,8 @@ const CHOOSING = new Set(["space", "arrowleft", "arrowright", "arrowup", "arrowd
 /** Whether a key belongs to what has the focus: someone types there, or it is a button's own key. */
 function isTaken(target: EventTarget | null, key: string, spaceIsOurs: boolean): boolean {
   if (!(target instanceof HTMLElement)) return false;
+  // What finds anything is at hand while something is typed, too.
+  if (key === "ctrl+k") return target.closest("[role=dialog]") !== null;
   if (target.closest("[role=dialog], [role=listbox], [role=menu], [role=combobox]")) return true;
   if (target instanceof HTMLInputElement && CHOSEN.has(target.type)) return CHOOSING.has(key);
   if (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName)) return true;
@@ -45,6 +47,17 @@ export function actionsNow(): Set<ActionId> {
   const now = new Set<ActionId>();
   for (const { current } of LISTENING) for (const [id, act] of held(current.handlers)) if (act) now.add(id);
   return now;
+}
+
+/** Do what an action does at this moment, if anything. */
+export function actNow(id: ActionId): void {
+  for (const { current } of [...LISTENING].reverse()) {
+    const act = current.handlers[id];
+    if (act) {
+      act();
+      return;
+    }
+  }
 }
 
 function find(listener: Listener, key: string): (() => void) | undefined {
