@@ -460,3 +460,12 @@ def test_a_dome_that_is_heavier_than_its_back_still_lies_on_it() -> None:
     network = body(made, "front", "back", making=("rim",)).network
     seen = {node: network.above_m2[network.node_of == n].sum() for n, node in enumerate(network.nodes)}
     assert seen["back"] < 0.2 * seen["front"]
+
+
+def test_a_strip_lapped_over_itself_is_joined_where_its_laps_lie() -> None:
+    """Four millimetres of lap on a strip 5 mm wide: 20 mm², and not the whole face of the strip."""
+    form = {"kind": "strip", "width_mm": 5, "thickness_mm": 0.8, "length_mm": 20}
+    bail = {"id": "bail", "metal": "sterling-925", "form": form}
+    made = piece([bail], [{"id": "lap", "kind": "overlay", "between": ["bail", "bail"]}])
+    touch = body(made, "bail", making=("lap",)).network.touches[0]
+    assert float(touch.area_m2.sum()) * 1e6 == pytest.approx(20)

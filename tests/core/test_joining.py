@@ -38,6 +38,7 @@ PAIRS: list[tuple[str, str, str, dict[str, Any]]] = [
     ("4 × wire 2 × 280 copper", "", "bundle", STEEL),
     ("2 × wire 1.6 × 170", "", "bundle", STEEL),
     ("tube 5 × 0.5 × 40", "", "butt", SEATED),
+    ("bail 5 × 0.8 × 16", "", "overlay", {"holds": "clipped", "bound_with": "steel"}),
     ("sheet 30 × 18 × 0.5", "", "butt", STEEL),
     # Posts, pins and balls on sheet.
     ("disc 11 × 0.75", "post 0.85 × 12 through the ear", "tee", HAND | {"face": "back", "structural": True}),
@@ -210,7 +211,7 @@ MEANT = {
     ("claw-ring", "foot"): "tee",
     ("leaf-drop", "beads-on-the-leaf"): "rivet",
     ("leaf-drop", "leaf-on-the-hook"): "rivet",
-    ("ball-pendant", "bail"): "butt",
+    ("ball-pendant", "bail"): "overlay",
     ("ball-pendant", "bar-eye"): "butt",
     ("pressed-stud", "gold"): "overlay",
 }

@@ -245,14 +245,14 @@ describe("other work's fields", () => {
 
   it("say what it is done to, and what it comes after and before", async () => {
     const { work } = with_("anneal");
-    await user.click(within(screen.getByRole("group", { name: "Parts" })).getByLabelText("Catch"));
-    await user.click(
-      within(screen.getByRole("group", { name: "Comes after" })).getByLabelText("Stem overlay"),
-    );
-    await user.click(
-      within(screen.getByRole("group", { name: "Comes before" })).getByLabelText("Hinge foot"),
-    );
+    const more = (group: string) =>
+      within(screen.getByRole("group", { name: group })).getByRole("button", { name: /…$/ });
+    await choose(more("Parts"), "catch");
+    await choose(more("Comes after"), "stem-on");
+    await choose(more("Comes before"), "hinge");
     expect(work()).toMatchObject({ after: ["stem-on"], before: ["hinge"] });
     expect(work().parts).toContain("catch");
+    await user.click(screen.getByRole("button", { name: "Stem overlay: take out" }));
+    expect(work().after).toEqual([]);
   });
 });

@@ -18,6 +18,7 @@ from ._types import Ball, Form, Lump, Sheet, Strip, Tube, Wire
 
 _WET_SHARE = 1 / 3
 _LUMP_FACE_MM2 = 4.0
+_LAP_MM = 4.0
 
 
 class Contact(BaseModel):
@@ -43,6 +44,8 @@ def contact_of(kind: str, a: Form, b: Form) -> Contact | None:
             return Contact(area_mm2=tip.area_mm2, seam_mm=tip.seam_mm, fillets=1)
         case "edge" | "seat" | "line":
             return _along(kind, a, b)
+        case "overlay" if a is b and isinstance(a, Wire | Strip):
+            return _lapped(a)
         case "overlay":
             return min((face_of(a), face_of(b)), key=lambda contact: contact.area_mm2)
         case "cross":
@@ -53,6 +56,12 @@ def contact_of(kind: str, a: Form, b: Form) -> Contact | None:
             return Contact(area_mm2=both, seam_mm=tip_of(a).seam_mm + tip_of(b).seam_mm, fillets=0)
         case _:
             return None
+
+
+def _lapped(form: Wire | Strip) -> Contact:
+    """Give where a bent run laps over itself: 4 mm of it, as a bail's laps are left (bench practice), or a quarter of a short one."""
+    wide = form.width_mm if isinstance(form, Strip) else profile_across_mm(form.profile)
+    return _slab(min(_LAP_MM, form.length_mm / 4), wide).model_copy(update={"fillets": 1})
 
 
 def tip_of(form: Form) -> Contact:

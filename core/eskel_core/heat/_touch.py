@@ -14,8 +14,8 @@ Spot = tuple[float, float]
 
 
 def closes(join: Join) -> bool:
-    """Say whether a join closes a part on itself."""
-    return len(set(join.between)) == 1 and join.kind in ("butt", "fuse")
+    """Say whether a join closes a part on itself: end to end, or lapped."""
+    return len(set(join.between)) == 1 and join.kind in ("butt", "fuse", "overlay")
 
 
 def touch_itself(join: Join, place: str, cells: Cells, start: int, area_mm2: float, made: bool) -> Touch:

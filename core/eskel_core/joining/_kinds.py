@@ -25,6 +25,7 @@ from ..piece import Part
 from ..units import about
 
 _POST_MM = 16.0
+_STEEL = ("steel", "steel wire holds at heat; it comes off before the pot")
 _SMALL_RING_MM = 9.0
 _NEAR_SHARE = 0.12
 
@@ -70,7 +71,7 @@ def _on_itself(part: Part) -> Pick:
             "bundle",
             f"{part.count} alike, straight: their ends are bundled",
             holds=("bound", "bundled ends are bound"),
-            bound_with=("steel", "steel wire holds at heat; it comes off before the pot"),
+            bound_with=_STEEL,
         )
     if isinstance(form, Wire) and part.metal == "fine-silver-999":
         return _pick(
@@ -78,6 +79,9 @@ def _on_itself(part: Part) -> Pick:
             "fine silver closes on itself in the flame, without solder",
             holds=_seated("its own spring holds the ends together"),
         )
+    if isinstance(form, Strip) and not form.closed and "bail" in part.title.lower():
+        spring = ("clipped", "a folded strip springs open")
+        return _pick("overlay", "folded, its ends lap", holds=spring, bound_with=_STEEL)
     if isinstance(form, Wire | Strip | Tube):
         return _pick("butt", "its two ends meet", holds=_seated("its own spring holds the ends together"))
     if isinstance(form, Sheet):
@@ -85,7 +89,7 @@ def _on_itself(part: Part) -> Pick:
             "butt",
             "bent round, its two edges meet",
             holds=("bound", "a bent sheet springs open"),
-            bound_with=("steel", "steel wire holds at heat; it comes off before the pot"),
+            bound_with=_STEEL,
         )
     raise refuse(
         "contradiction",
@@ -180,7 +184,7 @@ def _sheets(a: Part, b: Part) -> Pick:
             "two domes meet rim on rim",
             closes=True,
             holds=("bound", "nothing keeps rim on rim"),
-            bound_with=("steel", "steel wire holds at heat; it comes off before the pot"),
+            bound_with=_STEEL,
             visible=(True, "the seam is on show"),
         )
     if domed:
@@ -300,7 +304,7 @@ def _tube_on_sheet(tube: Part, form: Tube, sheet: Part, ground: Sheet) -> Pick:
             small=sheet,
             closes=True,
             holds=("bound", "a cap slips"),
-            bound_with=("steel", "steel wire holds at heat; it comes off before the pot"),
+            bound_with=_STEEL,
         )
     if upright or form.length_mm <= 1.2 * form.outer_mm:
         return _pick(
@@ -420,7 +424,7 @@ def _wire_and_tube(wire: Part, form: Wire, tube: Part, other: Tube) -> Pick:
         f"{wire.title} lies along {tube.title}",
         small=wire,
         holds=("bound", "round on round rolls away"),
-        bound_with=("steel", "steel wire holds at heat; it comes off before the pot"),
+        bound_with=_STEEL,
     )
 
 
@@ -431,7 +435,7 @@ def _wire_and_strip(wire: Part, form: Wire, strip: Part, other: Strip) -> Pick:
             f"{wire.title} lies round {strip.title}",
             small=wire,
             holds=("bound", "a border slides"),
-            bound_with=("steel", "steel wire holds at heat; it comes off before the pot"),
+            bound_with=_STEEL,
             visible=(True, "a border is on show"),
         )
     return _pick(

@@ -12,7 +12,7 @@ from ..forms import Sheet, Strip, Wire, outline_size_mm
 from ..forms._outlines import check_outline, path_rings
 from ..metals import Metal, fluxes, pickles, solders, surfaces, torches
 from ._bench import Bench
-from ._types import ByHand, ExtraCut, Join, Part, Piece, RehearsedHeat, Work, base_id, metals_of
+from ._types import ByHand, ExtraCut, Join, Part, Piece, RehearsedHeat, Work, base_id, metals_of, part_of
 
 MOST_ALIKE = 2_000
 
@@ -214,12 +214,16 @@ def _between(piece: Piece, join: Join, path: str) -> Iterator[Fault]:
         )
     counts = {part.id: part.count for part in piece.parts}
     same = len(set(join.between)) == 1 and counts.get(base_id(join.between[0]), 1) == 1
-    if same and join.heated and join.kind not in ("butt", "fuse", "bundle"):
+    # A bent strip lapped over itself, as a bail is.
+    lapped = (
+        same and join.kind == "overlay" and isinstance(part_of(piece, join.between[0]).form, Strip | Wire)
+    )
+    if same and not lapped and join.heated and join.kind not in ("butt", "fuse", "bundle"):
         yield Fault(
             code="contradiction",
             path=f"{path}.between",
             value=list(join.between),
-            rule="only a butt, fuse or bundle joins a part to itself",
+            rule="only a butt, fuse or bundle joins a part to itself, or an overlay where a strip laps over itself",
             remedy="Name the other part, or use kind butt.",
         )
 

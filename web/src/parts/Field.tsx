@@ -77,6 +77,7 @@ export function NumberField({ label, value, onCommit, unit, whole }: NumberField
             className={`${boxed} figures`}
             value={typed}
             aria-invalid={!sound}
+            onFocus={(event) => event.target.select()}
             onChange={(event) => setTyped(event.target.value)}
             onBlur={commit}
             onKeyDown={(event) => {

@@ -36,6 +36,7 @@ export function LengthField({ label, mm, onCommit, zero }: LengthFieldProps) {
             className={`${boxed} figures`}
             value={typed}
             aria-invalid={told && "problem" in read}
+            onFocus={(event) => event.target.select()}
             onChange={(event) => setTyped(event.target.value)}
             onBlur={(event) => commit(event.target.value)}
             onKeyDown={(event) => {

@@ -3,6 +3,7 @@ import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { startRun, usePiece, useWholePlan } from "../api/queries";
 import type { PieceView, Plan } from "../api/types";
+import { rememberPiece } from "../document/lastPiece";
 import { FoundDraft, SaveState } from "../document/SaveState";
 import { type Edits, useEdits } from "../document/useEdits";
 import type { Selection } from "../drawing/PictureView";
@@ -32,6 +33,7 @@ export function PiecePage() {
   const { piece } = useParams({ from: "/work/$piece" });
   const asked = usePiece(Number(piece));
   const edits = useEdits(Number(piece));
+  useEffect(() => rememberPiece(Number(piece)), [piece]);
   if (asked.error) {
     return (
       <div className="p-8">

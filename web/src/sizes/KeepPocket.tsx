@@ -4,6 +4,7 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import { keepSize, usePieces } from "../api/queries";
 import type { PieceView } from "../api/types";
+import { lastPiece } from "../document/lastPiece";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { Choice, TextField } from "../parts/Field";
@@ -20,7 +21,8 @@ export function KeepPocket({ name, title, sent }: KeepPocketProps) {
   const [kept, setKept] = useState<PieceView | null>(null);
   const [error, setError] = useState<unknown>(null);
   const open = (pieces.data ?? []).filter((one) => !one.put_away);
-  const chosen = piece || String(open[0]?.id ?? "");
+  const last = open.find((one) => String(one.id) === lastPiece());
+  const chosen = piece || String((last ?? open[0])?.id ?? "");
   const keep = async () => {
     try {
       const view = await keepSize(name, sent, Number(chosen), keptAs, called);

@@ -146,6 +146,7 @@ function TextKey({ info, path, value, asking }: KeyFieldProps) {
             placeholder={info.required ? HINT[info.quantity] : "left out"}
             aria-invalid={fault !== undefined}
             aria-describedby={fault || told ? `${id}-told` : undefined}
+            onFocus={(event) => event.target.select()}
             onChange={(event) => asking.onType(path, event.target.value)}
           />
           {fault ? (
