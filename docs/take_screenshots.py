@@ -51,6 +51,7 @@ def _table(page: Page) -> None:
     page.get_by_text("Hollow lantern drop").wait_for()
     page.get_by_text("being planned").first.wait_for(state="detached")
     _shoot(page, "work")
+    _begin(page)
     _open(page, "Stone-set finial")
     page.get_by_role("button", name="Join 2, Bezel seat").click()
     _shoot(page, "parts-and-joins")
@@ -62,7 +63,6 @@ def _table(page: Page) -> None:
     _shoot(page, "cut-list")
     _open(page, "Wire-frame candle guard")
     _band(page, "2", "Heat ladder")
-    _shoot(page, "ladder-many-heats")
     handle = page.get_by_role("button", name=re.compile("^Base seam, heat 1"))
     handle.focus()
     page.keyboard.press("ArrowDown")
@@ -70,11 +70,6 @@ def _table(page: Page) -> None:
     page.get_by_role("region", name=re.compile("^What else")).wait_for(timeout=60_000)
     _shoot(page, "ladder-by-hand")
     page.get_by_role("button", name="Back to best").click()
-    _open(page, "Hollow lantern drop")
-    _band(page, "2", "Heat ladder")
-    choose(page.get_by_label("Another plan"), "grades: the easiest that serves")
-    page.get_by_role("region", name="The other plan").scroll_into_view_if_needed()
-    _shoot(page, "two-plans")
     page.goto("/rules")
     page.get_by_text("remelt flows").wait_for()
     _shoot(page, "rules")
@@ -92,6 +87,16 @@ def _table(page: Page) -> None:
         page.goto(f"/sizes/{name}")
         page.get_by_test_id("main-result").wait_for()
         _shoot(page, f"sizes-{name}")
+
+
+def _begin(page: Page) -> None:
+    """A piece to be: the gallery, a start, and a join by pointing."""
+    page.goto("/begin")
+    page.get_by_text("Plain band").wait_for()
+    _shoot(page, "begin")
+    page.goto("/begin/bezel-ring")
+    page.get_by_text("proven best").wait_for()
+    _shoot(page, "start")
 
 
 def _rehearsal(page: Page) -> None:

@@ -218,3 +218,20 @@ def test_grains_are_drawn_up_each_in_its_turn(torch: str) -> None:
     assert told.hands.well >= 48
     assert told.seconds_to_flow is not None
     assert 0.5 <= told.seconds_to_flow.likely <= 4
+
+
+def test_a_wire_that_is_trimmed_later_is_balled_as_long_as_it_was_cut() -> None:
+    """Of a pin 4 mm long there is not metal enough for a ball of 2 mm; it was cut 30 mm long, and is trimmed after."""
+    pin = everyday.wire("pin", 1.0, 4.0)
+    long = everyday.wire("pin", 1.0, 30.0)["form"]
+    work = [
+        {"id": "head", "kind": "ball", "parts": ["pin"], "ball_mm": 2.0},
+        {"id": "cut", "kind": "trim", "parts": ["pin"], "after": ["head"]},
+    ]
+
+    def well(part: dict[str, Any]) -> int:
+        made = piece_from_object(everyday.piece([part], [], ["us-hard"], work=work))
+        return rehearse_heat(made, 1, torch=everyday.BUTANE).hands.well
+
+    assert well(pin | {"rough": long}) >= 48
+    assert well(pin) == 0

@@ -22,7 +22,7 @@ from ..heat import HANDS, LATE_S, LEAST_STAGE_S, SETTING, STRENGTH, Growth, grow
 from ..piece import BallAttitude, HouseOverrides, Part, Piece, metal_of, part_of, resolve_house
 from ..units import about, celsius, length
 from ._calibrate import TorchFactor
-from ._facts import HeatFacts, Tools
+from ._facts import HeatFacts, Tools, as_heated
 from ._hands import verdict_of
 from ._scene import FLAME_SETTINGS
 from ._show import asked_for
@@ -57,7 +57,7 @@ _HELD: dict[BallAttitude, str] = {
 def is_wire_end(piece: Piece, facts: HeatFacts) -> bool:
     """Whether what is balled is the end of a wire; snips, grains and balls lie loose, and draw up whole."""
     work = next(one for one in piece.work if one.id == facts.work)
-    return bool(work.parts) and isinstance(part_of(piece, work.parts[0]).form, Wire)
+    return bool(work.parts) and isinstance(part_of(as_heated(piece, facts), work.parts[0]).form, Wire)
 
 
 def ball_rehearsed(
@@ -71,7 +71,8 @@ def ball_rehearsed(
 ) -> Rehearsal:
     """Rehearse the balling of a wire's end, as the house holds it. Refused for a part that is no wire, or has no metal."""
     work = next(one for one in piece.work if one.id == facts.work)
-    part = part_of(piece, work.parts[0])
+    # A wire that is trimmed later is balled as long as it was cut.
+    part = part_of(as_heated(piece, facts), work.parts[0])
     metal = metal_of(piece, part.id)
     if not isinstance(part.form, Wire) or metal is None:
         raise refuse(

@@ -368,6 +368,7 @@ def leaf_drop(asked: LeafDropAsks) -> Plain:
         ],
         [
             join("Beads on the leaf", "wrap", "bead-pin", "leaf", at=spots(*((x, below + 6) for x in row))),
+            join("Beads on their pins", "wrap", "bead", "bead-pin"),
             join("Leaf on the hook", "ring-open", "hook", "leaf"),
         ],
         [

@@ -110,7 +110,7 @@ def bar_ring(asked: BarRingAsks) -> Plain:
     hoop = sized("open-ring", size=math.pi * asked.size, wire_mm=asked.wire_mm, chord_mm=asked.opening_mm)
     across = asked.size + asked.wire_mm
     sag = math.sqrt(across**2 - asked.opening_mm**2) / 2
-    top = across / 2 + sag
+    top = across / 2 + sag + asked.wire_mm
     left, right = (round(-reach, 3), 0.0), (round(reach, 3), 0.0)
     return piece(
         "Bar ring",
