@@ -154,7 +154,7 @@ REFUSED = [
     ("tube-hung", {"tubes": 3, "tube_long_mm": 16}, "contradiction", "tube_long_mm"),
     ("dotted-plate", {"count": 24, "dot_mm": 4}, "contradiction", "count"),
     ("layered-badge", {"dots": 4, "dot_mm": 2.5, "crest_pct": 75}, "contradiction", "dot_mm"),
-    ("scroll-work", {"scrolls": 12, "scroll_mm": 10}, "contradiction", "scrolls"),
+    ("scroll-work", {"scrolls": 8, "scroll_mm": 10, "frame_mm": 30}, "contradiction", "scrolls"),
     ("forged-cuff", {"width_mm": 4, "thickness_mm": 4}, "contradiction", "width_mm"),
     ("strap-tip", {"rope_mm": 0.2}, "contradiction", "rope_mm"),
     ("pour-to-wire", {"bar_mm": 4, "milled_mm": 5}, "contradiction", "milled_mm"),

@@ -30,6 +30,8 @@ def test_a_start_shows_what_it_makes_while_it_is_typed(workshop: Any, call: Call
     assert told["plan"]["minutes"] > 5
     assert told["plan"]["grams"] == pytest.approx(6.35 * 1.5 * 66.9 * 10.36 / 1000, rel=0.05)
     assert told["picture"]["parts"][0]["node"] == "band"
+    _, drawn = call.post("/starts/band/typed", typed={"width_mm": 5}, plan=False)
+    assert (drawn["plan"], drawn["picture"]["parts"][0]["node"]) == (None, "band")
 
 
 def test_what_a_start_cannot_make_is_told_at_its_key_and_nothing_is_begun(

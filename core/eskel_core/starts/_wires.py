@@ -14,11 +14,11 @@ from ._words import around, at, disc, join, part, piece, spots, square_of, strip
 class ScrollWorkAsks(Asks):
     """Scrolls in a frame."""
 
-    frame_mm: float = ask("Frame, across", 40.0, 20, 70)
+    frame_mm: float = ask("Frame, across", 40.0, 20, 56)
     frame_wire_mm: float = ask("Wire of the frame", 1.3, 1.0, 2.2)
     scroll_wire_mm: float = ask("Wire of the scrolls", 0.6, 0.5, 0.8)
     scroll_mm: float = ask("Scroll, across", 8.0, 4, 10)
-    scrolls: int = ask("Scrolls", 6, 2, 12)
+    scrolls: int = ask("Scrolls", 6, 2, 8)
     metal: Steady = ask("Metal", "sterling-925")
 
 

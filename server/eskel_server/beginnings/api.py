@@ -38,6 +38,12 @@ class Typed(Schema):
     typed: dict[str, Any] = Field(default_factory=dict)
 
 
+class Asked(Typed):
+    """What was typed, and whether its plan is wanted: the drawing alone is there sooner."""
+
+    plan: bool = True
+
+
 class Lines(Schema):
     """Lines to be read; the part before them, the part that one edits, the ids that are taken."""
 
@@ -80,10 +86,10 @@ def list_starts(request: HttpRequest) -> list[StartView]:
     operation_id="startTyped",
     by_alias=True,
 )
-def typed(request: HttpRequest, name: str, asked: Typed) -> StartTyped:
+def typed(request: HttpRequest, name: str, asked: Asked) -> StartTyped:
     """Give what a start makes of what was typed so far."""
     start_named(name)
-    return start_typed(name, asked.typed)
+    return start_typed(name, asked.typed, planned=asked.plan)
 
 
 @router.post(

@@ -43,8 +43,8 @@ def begun_from(name: str, typed: dict[str, Any]) -> Begun:
     return begin(name, {key: value for key, value in typed.items() if value not in ("", None)}, house_units())
 
 
-def start_typed(name: str, typed: dict[str, Any]) -> StartTyped:
-    """Give what a start makes of what was typed so far, or what is wrong with it."""
+def start_typed(name: str, typed: dict[str, Any], *, planned: bool = True) -> StartTyped:
+    """Give what a start makes of what was typed so far, or what is wrong with it; its plan where that is wanted."""
     try:
         begun = begun_from(name, typed)
     except Refused as problem:
@@ -53,7 +53,7 @@ def start_typed(name: str, typed: dict[str, Any]) -> StartTyped:
         asked=begun.asked,
         understood=understand(typed, house_units()),
         picture=draw(begun.piece),
-        plan=miniature(begun.piece),
+        plan=miniature(begun.piece) if planned else None,
     )
 
 

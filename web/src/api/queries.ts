@@ -263,13 +263,13 @@ export const useStarts = () =>
     queryFn: () => get("/api/starts"),
   });
 
-/** What a start makes of what was typed so far; the answer before it stays until the new one is there. */
-export const useStartTyped = (name: string, typed: Record<string, unknown>) =>
+/** What a start makes of what was typed so far, with its plan or, sooner, without; the answer before it stays until the new one is there. */
+export const useStartTyped = (name: string, typed: Record<string, unknown>, plan: boolean) =>
   useQuery({
-    queryKey: ["starts", name, typed],
+    queryKey: ["starts", name, typed, plan],
     placeholderData: keepPreviousData,
     queryFn: ({ signal }) =>
-      post("/api/starts/{name}/typed", { params: { path: { name } }, body: { typed }, signal }),
+      post("/api/starts/{name}/typed", { params: { path: { name } }, body: { typed, plan }, signal }),
   });
 
 export const beginFromStart = (name: string, typed: Record<string, unknown>) =>

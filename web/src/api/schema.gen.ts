@@ -4360,6 +4360,21 @@ export interface components {
             faults: components["schemas"]["Fault"][];
         };
         /**
+         * Asked
+         * @description What was typed, and whether its plan is wanted: the drawing alone is there sooner.
+         */
+        Asked: {
+            /** Typed */
+            typed?: {
+                [key: string]: unknown;
+            };
+            /**
+             * Plan
+             * @default true
+             */
+            plan: boolean;
+        };
+        /**
          * LineView
          * @description A line as it was read: its part and drawing, what was understood and taken; or what was not understood, and where.
          */
@@ -6669,7 +6684,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Typed"];
+                "application/json": components["schemas"]["Asked"];
             };
         };
         responses: {

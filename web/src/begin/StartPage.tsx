@@ -1,7 +1,7 @@
 import { Link, useNavigate, useParams, useSearch } from "@tanstack/react-router";
 import { type FormEvent, useEffect, useMemo, useRef, useState } from "react";
 import { beginFromStart, useBench, useStarts, useStartTyped, useTables } from "../api/queries";
-import type { AskInfo, Fault, StartTyped, StartView } from "../api/types";
+import type { AskInfo, Fault, Miniature, StartTyped, StartView } from "../api/types";
 import { PictureView } from "../drawing/PictureView";
 import { viewsOf } from "../drawing/views";
 import { Button } from "../parts/Button";
@@ -44,11 +44,12 @@ function Opened({ start, given, units }: OpenedProps) {
   const go = useNavigate();
   useEffect(() => form.current?.querySelector<HTMLElement>("input:not([type=checkbox])")?.focus(), []);
   const sent = useMemo(() => ({ ...info.example, ...sentOf(typed) }), [info.example, typed]);
-  const asked = useStartTyped(info.name, sent);
-  const told = asked.data;
+  const told = useStartTyped(info.name, sent, false).data;
+  const planned = useStartTyped(info.name, sent, true);
   const faults = told?.faults ?? [];
   // While something is wrong the piece that could be made last stays in sight.
   const lasting = useLasting(told);
+  const plan = useLastingPlan(planned.data);
   const make = async (event: FormEvent) => {
     event.preventDefault();
     setMaking(true);
@@ -84,7 +85,7 @@ function Opened({ start, given, units }: OpenedProps) {
           ))}
           <Sized start={start} />
         </div>
-        <Made made={lasting} sound={faults.length === 0} stale={asked.isPlaceholderData} />
+        <Made made={lasting} plan={plan} sound={faults.length === 0} stale={planned.isPlaceholderData} />
       </div>
     </form>
   );
@@ -113,7 +114,14 @@ function Head({ start, ready }: { start: StartView; ready: boolean }) {
 }
 
 /** The piece to be: its drawing, and its ladder in miniature. */
-function Made({ made, sound, stale }: { made: StartTyped | undefined; sound: boolean; stale: boolean }) {
+type MadeProps = {
+  made: StartTyped | undefined;
+  plan: Miniature | undefined;
+  sound: boolean;
+  stale: boolean;
+};
+
+function Made({ made, plan, sound, stale }: MadeProps) {
   return (
     <div className="min-w-0">
       <div className={`h-[min(26rem,calc(100dvh-19rem))] ${sound ? "" : "opacity-50"}`}>
@@ -122,7 +130,7 @@ function Made({ made, sound, stale }: { made: StartTyped | undefined; sound: boo
         )}
       </div>
       <div className="mt-4 min-h-28 border-t border-hair pt-4">
-        {made?.plan && <Ladderlet plan={made.plan} stale={stale || !sound} />}
+        {plan && <Ladderlet plan={plan} stale={stale || !sound} />}
       </div>
     </div>
   );
@@ -136,6 +144,13 @@ const sentOf = (typed: Typed): Typed =>
 function useLasting(told: StartTyped | undefined): StartTyped | undefined {
   const last = useRef<StartTyped>(undefined);
   if (told?.picture) last.current = told;
+  return last.current;
+}
+
+/** The newest plan. */
+function useLastingPlan(told: StartTyped | undefined): Miniature | undefined {
+  const last = useRef<Miniature>(undefined);
+  if (told?.plan) last.current = told.plan;
   return last.current;
 }
 

@@ -99,6 +99,7 @@ describe("a start", () => {
     await waitFor(() =>
       expect(askedFor("POST /api/starts/band/typed").at(-1)?.body).toEqual({
         typed: { size: "US 8 1/2", width_mm: "6" },
+        plan: true,
       }),
     );
     await user.clear(width);
