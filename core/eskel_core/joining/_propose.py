@@ -11,7 +11,8 @@ from pydantic import BaseModel, ConfigDict
 from ..faults import refuse
 from ..forms import Sheet, Strip, Tube, Wire
 from ..piece import Join, Part, Piece, base_id, part_of
-from ._kinds import Pick, pick
+from ._kinds import pick
+from ._pick import Pick
 
 Spot = tuple[float, float]
 
