@@ -193,6 +193,41 @@ describe("a join's fields", () => {
   });
 });
 
+describe("what is seldom told of a join", () => {
+  it.each([
+    ["Gap, mm", "0.05", { gap_mm: 0.05 }],
+    ["Contact, mm²", "12", { contact_mm2: 12 }],
+    [
+      "Where, across and down in mm",
+      "4 -2, 8 -2",
+      {
+        at: [
+          [4, -2],
+          [8, -2],
+        ],
+      },
+    ],
+    ["Where, across and down in mm", "4 -2", { at: [4, -2] }],
+  ])("%s is %s", async (label, typed, values) => {
+    const kept = fields("stem-on");
+    const field = screen.getByLabelText(label);
+    await user.clear(field);
+    await user.type(field, `${typed}{Enter}`);
+    expect(joinOf(kept, "stem-on")).toMatchObject(values);
+  });
+
+  it("is kept cooler while another is heated, by so much and in some way, until it is not", async () => {
+    const kept = fields("stem-on");
+    const shields = within(screen.getByRole("group", { name: "Shields" }));
+    await choose(shields.getByRole("button", { name: "while …" }), "hinge");
+    expect(joinOf(kept, "stem-on").shields).toEqual([{ during: "hinge", degrees_c: 20, how: "sink" }]);
+    await choose(shields.getByLabelText("How"), "wet");
+    expect(joinOf(kept, "stem-on").shields[0]?.how).toBe("wet");
+    await user.click(shields.getByRole("button", { name: "No shield from Hinge foot" }));
+    expect(joinOf(kept, "stem-on").shields).toEqual([]);
+  });
+});
+
 describe("other work's fields", () => {
   const with_ = (kind: Work["kind"]) => {
     const made = addWork(DOCUMENT, kind);

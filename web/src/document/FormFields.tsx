@@ -3,6 +3,7 @@ import type { Form, Outline, Profile } from "../api/types";
 import { boxed, Choice, Field, NumberField, TextField, Tick } from "../parts/Field";
 import { LengthField } from "../parts/LengthField";
 import { freshOutline, freshProfile, OUTLINE_WORDS, PROFILE_WORDS } from "./edit";
+import { readCourse, sayCourse } from "./sections";
 
 /** The sizes of each form, section and outline: which keys hold a length, and what they are called. */
 type Lengths = readonly (readonly [key: string, label: string])[];
@@ -41,6 +42,7 @@ const OUTLINE_SIZES: Record<Outline["kind"], Lengths> = {
   rect: [
     ["width_mm", "Width"],
     ["height_mm", "Height"],
+    ["corner_mm", "Corners"],
   ],
   polygon: [],
   path: [],
@@ -54,6 +56,7 @@ function Sizes<T extends object>({ of, lengths, onChange }: SizesProps<T>) {
       key={key}
       label={label}
       mm={Number((of as Record<string, unknown>)[key])}
+      zero={key === "corner_mm"}
       onCommit={(mm) => onChange({ ...of, [key]: mm })}
     />
   ));
@@ -93,6 +96,19 @@ export function FormFields({ form, onChange }: FormFieldsProps) {
           onTick={(closed) => onChange({ ...form, closed })}
         />
       )}
+      {(form.kind === "wire" || form.kind === "strip") && (
+        <TextField
+          label="Bent along, in plan"
+          wide
+          value={sayCourse(form.path as Parameters<typeof sayCourse>[0])}
+          placeholder="straight; 0 0, 10 0, 10 5, or an SVG path"
+          onCommit={(typed) => {
+            const path = readCourse(typed);
+            if (path !== undefined) onChange({ ...form, path });
+          }}
+        />
+      )}
+      {form.kind === "wire" && <Twist form={form} onChange={onChange} />}
       {form.kind === "tube" && (
         <NumberField
           label="Sealed ends"
@@ -137,6 +153,24 @@ function Section({ form, onChange }: SectionProps) {
         lengths={SECTION_SIZES[form.profile.kind]}
         onChange={(profile) => onChange({ ...form, profile })}
       />
+    </>
+  );
+}
+
+/** Strands that are twisted together, and how far one full turn goes. */
+function Twist({ form, onChange }: SectionProps) {
+  const twisted = (strands: number) =>
+    onChange({ ...form, strands, pitch_mm: strands > 1 ? (form.pitch_mm ?? 6) : null });
+  return (
+    <>
+      <NumberField label="Strands, twisted" value={form.strands} whole onCommit={twisted} />
+      {form.strands > 1 && (
+        <LengthField
+          label="Pitch, one full turn"
+          mm={form.pitch_mm ?? 6}
+          onCommit={(pitch_mm) => onChange({ ...form, pitch_mm })}
+        />
+      )}
     </>
   );
 }

@@ -2,7 +2,7 @@ import type { Join, PieceDocument } from "../api/types";
 import { changeJoin, titleOf } from "../document/edit";
 import { PLACINGS } from "../document/heatWords";
 import type { Edits } from "../document/useEdits";
-import { boxed, Choice, Field, Fold, TextField, Tick } from "../parts/Field";
+import { boxed, Choice, Field, Fold, NumberField, TextField, Tick } from "../parts/Field";
 import { Menu, optionsOf } from "../parts/Select";
 
 const KINDS = optionsOf<Join["kind"]>({
@@ -114,6 +114,13 @@ export function JoinFields({ join, document, edits }: JoinFieldsProps) {
           onCommit={(contact_mm2) => change("contact", { contact_mm2 })}
         />
         <Spots join={join} change={change} />
+        <Choice
+          label="Something pulls on it"
+          value={LOADED[String(join.loaded ?? null)] ?? "as held"}
+          options={PULLS}
+          onChoose={(pull) => change("load", { loaded: pull === "as held" ? null : pull === "always" })}
+        />
+        <Shields join={join} document={document} change={change} />
         <div className="col-span-2 flex flex-wrap gap-x-5">
           <Tick
             label="beside detail"
@@ -128,6 +135,67 @@ export function JoinFields({ join, document, edits }: JoinFieldsProps) {
         </div>
       </Fold>
     </div>
+  );
+}
+
+type Pull = "as held" | "always" | "never";
+const PULLS = optionsOf<Pull>({ "as held": "where it is not held", always: "always", never: "never" });
+const LOADED: Record<string, Pull> = { true: "always", false: "never", null: "as held" };
+type How = Join["shields"][number]["how"];
+const SHIELDED = optionsOf<How>({
+  distance: "by distance",
+  sink: "by a sink",
+  wet: "by something wet",
+  rehearsed: "as rehearsed",
+});
+
+/** Where it is kept cooler while another one is heated: by how much, and how. */
+function Shields({ join, document, change }: OfJoin & { document: PieceDocument }) {
+  const others = document.joins.filter((other) => other.id !== join.id);
+  const set = (shields: Join["shields"]) => change("shield", { shields });
+  const left = others.filter((other) => !join.shields.some((one) => one.during === other.id));
+  return (
+    <Field label="Kept cooler while another is heated" wide>
+      {(id) => (
+        <fieldset id={id} aria-label="Shields" className="space-y-1">
+          {join.shields.map((shield, n) => {
+            const put = (more: Partial<typeof shield>) =>
+              set(join.shields.map((one, at) => (at === n ? { ...one, ...more } : one)));
+            const title = titleOf(
+              others.find((one) => one.id === shield.during) ?? { id: shield.during, name: "" },
+            );
+            return (
+              <div key={shield.during} className="grid grid-cols-[1fr_90px_140px_auto] items-end gap-2">
+                <span className="pb-2 text-[15px]">{title}</span>
+                <NumberField
+                  label="By"
+                  unit="°C"
+                  value={shield.degrees_c}
+                  onCommit={(degrees_c) => put({ degrees_c })}
+                />
+                <Choice label="How" value={shield.how} options={SHIELDED} onChoose={(how) => put({ how })} />
+                <button
+                  type="button"
+                  aria-label={`No shield from ${title}`}
+                  className="min-h-9 px-2 text-quiet hover:text-ink"
+                  onClick={() => set(join.shields.filter((one) => one !== shield))}
+                >
+                  ×
+                </button>
+              </div>
+            );
+          })}
+          {left.length > 0 && (
+            <Menu
+              label="while …"
+              options={left.map((other) => [other.id, titleOf(other)] as const)}
+              onChoose={(during) => set([...join.shields, { during, degrees_c: 20, how: "sink" }])}
+              className={`${boxed} !w-28`}
+            />
+          )}
+        </fieldset>
+      )}
+    </Field>
   );
 }
 

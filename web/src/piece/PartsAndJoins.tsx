@@ -31,6 +31,7 @@ import { LineField } from "./LineField";
 import { PartFields } from "./PartFields";
 import { ProposalCard } from "./ProposalCard";
 import { type Pointing, usePointing } from "./usePointing";
+import { WholeFields } from "./WholeFields";
 import { WORK_WORDS, WorkFields } from "./WorkFields";
 
 const MENU = `${boxed} !w-36`;
@@ -65,6 +66,7 @@ export function PartsAndJoins({ view, edits, selected, onSelect }: PartsAndJoins
         <Parts view={view} edits={edits} selected={selected} onSelect={onSelect} hold={line} />
         <Joins view={view} edits={edits} selected={selected} onSelect={onSelect} pointing={pointing} />
         <OtherWork view={view} edits={edits} selected={selected} onSelect={onSelect} />
+        <WholeFields document={document} edits={edits} />
       </div>
     </div>
   );
@@ -251,7 +253,7 @@ function OtherWork({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
     onSelect({ kind: "work", id: made.id });
   };
   return (
-    <section className="mt-6 pb-8">
+    <section className="mt-6">
       <div className="flex items-center justify-between">
         <h2 className="text-[17px] font-semibold">Other work</h2>
         {document.parts.length > 0 && (

@@ -1,4 +1,5 @@
 import type { Work } from "../api/types";
+import { readSection, saySection } from "../document/sections";
 import { NumberField, TextField } from "../parts/Field";
 import { LengthField } from "../parts/LengthField";
 import { readLength } from "../parts/readLength";
@@ -99,6 +100,7 @@ export function WorkMeasures({ work, change }: WorkMeasuresProps) {
           onCommit={(mm) => change(label.toLowerCase(), write(mm || null))}
         />
       ))}
+      {DRAWN.includes(kind) && <Sections work={work} change={change} />}
       {MARKED.includes(kind) && <Marks work={work} change={change} />}
       {MEASURED.includes(kind) && <Target work={work} change={change} />}
       {kind === "finish" && (
@@ -112,6 +114,32 @@ export function WorkMeasures({ work, change }: WorkMeasuresProps) {
       )}
     </>
   );
+}
+
+const DRAWN: Work["kind"][] = ["roll", "draw", "forge"];
+
+/** The section that it comes from and the one that it is worked to, said in a few words. */
+function Sections({ work, change }: WorkMeasuresProps) {
+  const units = useUnits();
+  const ends = [
+    ["from", "From a section"],
+    ["to", "To a section"],
+  ] as const;
+  return ends.map(([key, label]) => {
+    const standing = work[key];
+    return (
+      <TextField
+        key={key}
+        label={label}
+        value={standing ? saySection(standing, units) : ""}
+        placeholder={key === "from" ? "square 6" : "round 2, flat 8 × 2"}
+        onCommit={(typed) => {
+          const read = typed.trim() === "" ? null : readSection(typed, units);
+          if (read || typed.trim() === "") change("section", { [key]: read });
+        }}
+      />
+    );
+  });
 }
 
 /** Where marks stand from the one end, typed one after another; kept when all of them are understood. */
