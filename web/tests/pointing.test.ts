@@ -99,7 +99,7 @@ describe("two views", () => {
       number,
       spots: [[0, 0]] as [number, number][],
     });
-    const [one, two, three] = apart([mark(1), mark(2), mark(3)], 2);
-    expect([one?.spots, two?.spots, three?.spots]).toEqual([[[0, 0]], [[2, 0]], [[4, 0]]]);
+    const set = apart([mark(1), mark(2), mark(3), mark(4), mark(5)], 2);
+    expect(set.map((one) => one.spots[0]?.[0])).toEqual([0, 2, -2, 4, 0]);
   });
 });

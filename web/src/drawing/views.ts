@@ -16,6 +16,8 @@ type Box = { left_mm: number; top_mm: number; width_mm: number; height_mm: numbe
 const GAP_PX = 36;
 const MARK_PX = 21;
 const STACKED_MM = 0.5;
+// Where a mark goes that another would hide: to the right, to the left, farther to the right.
+const BESIDE = [0, 1, -1, 2];
 
 /** Lay the views out for so many pixels; `unit` is about one pixel, mm. */
 export function seenFrom(
@@ -74,15 +76,16 @@ export function viewsOf(picture: Picture): readonly View[] {
   return stacked || tall ? ["front", "above"] : ["above"];
 }
 
-/** Marks that would hide each other stand side by side. */
+/** Marks that would hide each other stand side by side, a few of them: further ones stay where they are. */
 export function apart(marks: readonly SeenMark[], reach: number): SeenMark[] {
   const taken: [number, number][] = [];
   return marks.map((mark) => ({
     ...mark,
     spots: mark.spots.map(([x, y]) => {
-      let at: [number, number] = [x, y];
-      while (taken.some(([a, b]) => Math.hypot(a - at[0], b - at[1]) < reach * 0.9))
-        at = [at[0] + reach, at[1]];
+      const hidden = ([left, top]: [number, number]) =>
+        taken.some(([a, b]) => Math.hypot(a - left, b - top) < reach * 0.9);
+      const spots = BESIDE.map((n): [number, number] => [x + n * reach, y]);
+      const at = spots.find((spot) => !hidden(spot)) ?? [x, y];
       taken.push(at);
       return at;
     }),

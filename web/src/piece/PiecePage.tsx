@@ -190,7 +190,7 @@ function Header({ view, edits, proving }: { view: PieceView; edits: Edits; provi
     <header>
       <div className="flex items-center gap-2">
         <PieceName name={view.document.name} edits={edits} />
-        <p className="min-w-0 flex-1 truncate text-right text-[15px] text-quiet">
+        <p className="line-clamp-2 min-w-0 flex-1 text-right text-[15px] leading-tight text-quiet">
           {edits.away ? "" : factsOf(view, proving)}
         </p>
         <SaveState edits={edits} />
@@ -277,5 +277,6 @@ function factsOf(view: PieceView, proving: boolean): string {
     facts.push(proving ? "good, looking for better" : STATUS[plan.status]);
   if (plan.status !== "impossible" && heats > 0) facts.push(`about ${String(minutes)} min`);
   facts.push(counted(document.parts.length, "part"), counted(document.joins.length, "join"));
-  return facts.join(" · ");
+  // A fact is not broken in two where they take two lines.
+  return facts.map((fact) => fact.replace(/ /g, "\u00a0")).join(" · ");
 }
