@@ -23,104 +23,99 @@ class StrapTipAsks(Asks):
 
 def strap_tip(asked: StrapTipAsks) -> Plain:
     """Make a box: walls closed, the top on them, border and boss on that, the vented bottom last: the box always stands."""
-    long, wide, thick, rope = asked.long_mm, asked.wide_mm, asked.thickness_mm, asked.rope_mm
-    must(
-        wide <= long, "wide_mm", wide, f"the box is no wider than it is long, {about(long)}", "Swap the two."
-    )
-    must(
-        rope == 0 or rope >= 0.4,
-        "rope_mm",
-        rope,
-        "strands of a border are 0.4 mm or more",
-        "Take thicker wire, or 0 for none.",
-    )
-    must(
-        asked.boss_mm == 0 or asked.boss_mm >= 2,
-        "boss_mm",
-        asked.boss_mm,
-        "a boss is 2 mm or more",
-        "Make it larger, or 0 for none.",
-    )
-    inside = wide - 4 * rope - 2
-    must(
-        asked.boss_mm <= inside,
-        "boss_mm",
-        asked.boss_mm,
-        f"the boss stands within the border, {about(inside)}",
-        "Make it smaller.",
-    )
+    _fits(asked)
+    long, wide, thick = asked.long_mm, asked.wide_mm, asked.thickness_mm
     around = {"kind": "rect", "width_mm": long - 2 * thick, "height_mm": wide - 2 * thick}
     walls = sized("bezel-strip", outline=around, thickness_mm=thick, height_mm=asked.deep_mm)
-    upper = thick + asked.deep_mm
-    parts = [
-        part(
-            "Walls",
-            asked.metal,
-            strip(
-                asked.deep_mm, thick, walls.length_mm, closed=True, path=box_path(long - thick, wide - thick)
-            ),
-            place=at(z=thick),
-        ),
-        part("Top", asked.metal, rect(long, wide, thick), place=at(z=upper)),
-        part("Bottom", asked.metal, rect(long, wide, thick), place=at()),
-    ]
-    joins = [join("Walls seam", "butt", "walls", holds="seated")]
-    jobs = [work("folding", "bend", "walls", before=["walls-seam"])]
-    crowns = ["top-line"]
-    if rope:
-        line = (long - 4 * rope, wide - 4 * rope)
-        twisted = sized("twist", wire_mm=rope, strands=2, pitch_mm=7 * rope, finished_length_mm=2 * sum(line))
-        border = wire(
-            rope, 2 * sum(line), closed=True, path=box_path(*line), strands=2, pitch_mm=round(7 * rope, 2)
-        )
-        parts.append(part("Border", asked.metal, border, place=at(z=upper + thick)))
-        joins += [
-            join("Border seam", "butt", "border", holds="seated"),
-            join("Border", "line", "border", "top", after=["border-seam", "top-line"], visible=True),
-        ]
-        jobs.append(
-            work("twisting", "twist", "border", turns=round(twisted.turns, 1), before=["border-seam"])
-        )
-        crowns.append("border")
-    if asked.boss_mm:
-        parts.append(part("Boss", asked.metal, ball(asked.boss_mm), place=at(z=upper + thick)))
-        joins.append(
-            join(
-                "Boss", "tee", "boss", "top", holds="seated", at=[0.0, 0.0], visible=True, after=["top-line"]
-            )
-        )
-        crowns.append("boss")
-    joins += [
-        join(
-            "Top line",
-            "edge",
-            "walls",
-            "top",
-            encloses="tip",
-            after=["walls-seam"],
-            structural=True,
-        ),
-        join(
-            "Bottom line",
-            "edge",
-            "bottom",
-            "walls",
-            encloses="tip",
-            after=crowns,
-            visible=True,
-        ),
-    ]
+    course = box_path(long - thick, wide - thick)
+    on_show = [*([_border(asked)] if asked.rope_mm else []), *([_boss(asked)] if asked.boss_mm else [])]
+    closed = {"encloses": "tip"}
     return piece(
         "Strap tip",
-        parts,
-        joins,
         [
-            *jobs,
+            part(
+                "Walls",
+                asked.metal,
+                strip(asked.deep_mm, thick, walls.length_mm, closed=True, path=course),
+                place=at(z=thick),
+            ),
+            part("Top", asked.metal, rect(long, wide, thick), place=at(z=thick + asked.deep_mm)),
+            part("Bottom", asked.metal, rect(long, wide, thick), place=at()),
+            *(made for made, _, _ in on_show),
+        ],
+        [
+            join("Walls seam", "butt", "walls", holds="seated"),
+            *(one for _, joins, _ in on_show for one in joins),
+            join("Top line", "edge", "walls", "top", after=["walls-seam"], structural=True, **closed),
+            join(
+                "Bottom line",
+                "edge",
+                "bottom",
+                "walls",
+                after=["top-line", *(made["id"] for made, _, _ in on_show)],
+                visible=True,
+                **closed,
+            ),
+        ],
+        [
+            work("folding", "bend", "walls", before=["walls-seam"]),
+            *(one for _, _, jobs in on_show for one in jobs),
             work("vent", "drill", "bottom", vents=["tip"], before=["bottom-line"]),
             work("sanding", "finish", "top", stage=400),
         ],
         bench={"torch": LARGE_FLAME},
     )
+
+
+def _fits(asked: StrapTipAsks) -> None:
+    long, wide, rope, boss = asked.long_mm, asked.wide_mm, asked.rope_mm, asked.boss_mm
+    must(
+        wide <= long, "wide_mm", wide, f"the box is no wider than it is long, {about(long)}", "Swap the two."
+    )
+    thin = "strands of a border are 0.4 mm or more"
+    must(rope == 0 or rope >= 0.4, "rope_mm", rope, thin, "Take thicker wire, or 0 for none.")
+    must(boss == 0 or boss >= 2, "boss_mm", boss, "a boss is 2 mm or more", "Make it larger, or 0 for none.")
+    inside = wide - 4 * rope - 2
+    must(
+        boss <= inside,
+        "boss_mm",
+        boss,
+        f"the boss stands within the border, {about(inside)}",
+        "Make it smaller.",
+    )
+
+
+Crown = tuple[Plain, list[Plain], list[Plain]]
+
+
+def _border(asked: StrapTipAsks) -> Crown:
+    """Give a rope round the top: its part, its joins and its work."""
+    rope, pitch = asked.rope_mm, round(7 * asked.rope_mm, 2)
+    line = (asked.long_mm - 4 * rope, asked.wide_mm - 4 * rope)
+    long = 2 * sum(line)
+    twisted = sized("twist", wire_mm=rope, strands=2, pitch_mm=pitch, finished_length_mm=long)
+    form = wire(rope, long, closed=True, path=box_path(*line), strands=2, pitch_mm=pitch)
+    joins = [
+        join("Border seam", "butt", "border", holds="seated"),
+        join("Border", "line", "border", "top", after=["border-seam", "top-line"], visible=True),
+    ]
+    turns = round(twisted.turns, 1)
+    return (
+        part("Border", asked.metal, form, place=at(z=_upper(asked))),
+        joins,
+        [work("twisting", "twist", "border", turns=turns, before=["border-seam"])],
+    )
+
+
+def _boss(asked: StrapTipAsks) -> Crown:
+    """Give a ball in the middle of the top."""
+    foot = join("Boss", "tee", "boss", "top", holds="seated", at=[0.0, 0.0], visible=True, after=["top-line"])
+    return part("Boss", asked.metal, ball(asked.boss_mm), place=at(z=_upper(asked))), [foot], []
+
+
+def _upper(asked: StrapTipAsks) -> float:
+    """Give how high the upper face of the top is, mm."""
+    return 2 * asked.thickness_mm + asked.deep_mm
 
 
 STARTS = (

@@ -11,7 +11,7 @@ import { SchoolChoices } from "./SchoolChoices";
 import { StockSection } from "./StockSection";
 import { ToolsSection } from "./ToolsSection";
 import { UnitsSection } from "./UnitsSection";
-import { useBenchEdits } from "./useBenchEdits";
+import { type BenchEdits, useBenchEdits } from "./useBenchEdits";
 
 /** The bench: what is at hand and which house rules hold, with the tables behind them. */
 export function BenchPage() {
@@ -29,16 +29,14 @@ export function BenchPage() {
   const stocked = new Set(
     (bench.data.bench.solders ?? []).map((solder) => (typeof solder === "string" ? solder : solder.solder)),
   );
-  const keep = (what: Partial<Bench>) => edits.apply((own) => ({ ...own, bench: { ...own.bench, ...what } }));
-  const rule = (what: HouseOverrides) => edits.apply((own) => ({ ...own, house: { ...own.house, ...what } }));
+  const named = (what: object) => Object.keys(what).join(", ").replace(/_/g, " ");
+  const keep = (what: Partial<Bench>) =>
+    edits.apply(named(what), (own) => ({ ...own, bench: { ...own.bench, ...what } }));
+  const rule = (what: HouseOverrides) =>
+    edits.apply(`house rule: ${named(what)}`, (own) => ({ ...own, house: { ...own.house, ...what } }));
   return (
     <div className="mx-auto max-w-[1160px] px-7 py-5">
-      <div className="flex items-center justify-between">
-        <h1 className="text-[26px] font-bold">Bench</h1>
-        <Button look="bare" disabled={!edits.undo} onClick={edits.undo}>
-          Undo
-        </Button>
-      </div>
+      <Head edits={edits} />
       <FaultList error={edits.error} />
       <p className="text-[16px] text-quiet">
         {bench.data.workshop}. A piece may name its own tools and rules.
@@ -122,5 +120,21 @@ function Table({ head, rows }: { head: string[]; rows: string[][] }) {
         ))}
       </tbody>
     </table>
+  );
+}
+
+function Head({ edits }: { edits: BenchEdits }) {
+  return (
+    <div className="flex items-center justify-between">
+      <h1 className="text-[26px] font-bold">Bench</h1>
+      <Button
+        look="bare"
+        disabled={!edits.undo}
+        onClick={edits.undo}
+        title={edits.undoWhat ? `Undo: ${edits.undoWhat}` : ""}
+      >
+        Undo
+      </Button>
+    </div>
   );
 }

@@ -8,14 +8,17 @@ import type { Bench, BenchView, HouseOverrides } from "../api/types";
 type Own = { house: HouseOverrides; bench: Bench };
 type Change = (own: Own) => Own;
 export type BenchEdits = {
-  apply: (change: Change) => void;
+  /** Change the bench; `what` is changed, in words. */
+  apply: (what: string, change: Change) => void;
   undo: (() => void) | undefined;
+  /** What would be undone. */
+  undoWhat: string | undefined;
   error: unknown;
 };
 
 export function useBenchEdits(): BenchEdits {
   const cache = useQueryClient();
-  const [before, setBefore] = useState<Own[]>([]);
+  const [before, setBefore] = useState<{ what: string; own: Own }[]>([]);
   const [error, setError] = useState<unknown>(null);
   const send = useMutation({
     scope: { id: "bench" },
@@ -44,9 +47,12 @@ export function useBenchEdits(): BenchEdits {
   });
   const last = before.at(-1);
   return {
-    apply: (change) => send.mutate({ change, kept: (was) => setBefore((all) => [...all.slice(-49), was]) }),
+    apply: (what, change) =>
+      send.mutate({ change, kept: (own) => setBefore((all) => [...all.slice(-49), { what, own }]) }),
     undo:
-      last && (() => send.mutate({ change: () => last, kept: () => setBefore((all) => all.slice(0, -1)) })),
+      last &&
+      (() => send.mutate({ change: () => last.own, kept: () => setBefore((all) => all.slice(0, -1)) })),
+    undoWhat: last?.what,
     error,
   };
 }

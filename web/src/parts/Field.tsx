@@ -1,3 +1,4 @@
+import { Checkbox } from "radix-ui";
 import { type ReactNode, useEffect, useId, useState } from "react";
 import { type Options, Select } from "./Select";
 
@@ -113,16 +114,25 @@ export type TickProps = { label: string; ticked: boolean; onTick: (ticked: boole
 
 /** Yes or no. */
 export function Tick({ label, ticked, onTick }: TickProps) {
+  const id = useId();
   return (
-    <label className="flex min-h-9 items-center gap-2 text-[15px]">
-      <input
-        type="checkbox"
-        className="size-4 accent-[var(--accent)]"
+    <div className="flex min-h-9 items-center gap-2 text-[15px]">
+      <Checkbox.Root
+        id={id}
         checked={ticked}
-        onChange={(event) => onTick(event.target.checked)}
-      />
-      {label}
-    </label>
+        onCheckedChange={(now) => onTick(now === true)}
+        className="flex size-[18px] shrink-0 items-center justify-center rounded border border-quiet bg-raised data-[state=checked]:border-accent data-[state=checked]:bg-accent"
+      >
+        <Checkbox.Indicator>
+          <svg width="12" height="10" aria-hidden>
+            <path d="M1 5L4.5 8.5L11 1" fill="none" stroke="var(--on-accent)" strokeWidth="2" />
+          </svg>
+        </Checkbox.Indicator>
+      </Checkbox.Root>
+      <label htmlFor={id} className="cursor-pointer">
+        {label}
+      </label>
+    </div>
   );
 }
 

@@ -28,6 +28,7 @@ import { useKeys } from "../shell/keys";
 import { DrawingPocket } from "./DrawingPocket";
 import { JoinFields } from "./JoinFields";
 import { LineField } from "./LineField";
+import { LinesPocket } from "./LinesPocket";
 import { PartFields } from "./PartFields";
 import { ProposalCard } from "./ProposalCard";
 import { type Pointing, usePointing } from "./usePointing";
@@ -161,6 +162,7 @@ function Parts({ view, edits, selected, onSelect, hold }: PartsProps) {
       <div className="flex items-center justify-between">
         <h2 className="text-[17px] font-semibold">Parts</h2>
         <div className="flex gap-2">
+          {document.parts.length > 0 && <LinesPocket document={document} edits={edits} />}
           <DrawingPocket onRead={addDrawn} />
           <Menu label="Add a part" options={FORM_WORDS} onChoose={add} className={MENU} />
         </div>

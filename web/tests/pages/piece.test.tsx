@@ -173,7 +173,7 @@ describe("what goes wrong while editing", () => {
     await opened("Reed plate");
     await user.click(screen.getByLabelText("springy"));
     expect(await screen.findByText(/a count is at most 500/)).toBeTruthy();
-    expect(screen.getByLabelText<HTMLInputElement>("springy").checked).toBe(false);
+    expect(screen.getByLabelText("springy").getAttribute("aria-checked")).toBe("false");
     expect(screen.queryByText(/Changes that were not saved/)).toBeNull();
   });
 
@@ -411,5 +411,27 @@ describe("a part on the picture", () => {
     await user.keyboard("]");
     await waitFor(() => expect(now().document.parts[0]?.place?.turn_deg).toBe(15));
     expect(now().undo_what).toBe(`moved ${title}`);
+  });
+});
+
+describe("the parts as lines", () => {
+  it("stand there to be copied, and what is changed in them changes the parts, as one change", async () => {
+    const written = VIEW.document.parts.map((part) => `ball 2 "${part.name}"`);
+    const [disc] = LINES;
+    const { now } = editing(VIEW, {
+      "POST /api/lines/of": written,
+      "POST /api/lines": ({ body }: Asked) => [
+        { ...disc, part: { ...(body as { base: Part | null }).base, ...disc?.part, id: "said" } },
+      ],
+    });
+    await opened();
+    await user.click(screen.getByRole("button", { name: "As lines" }));
+    const lines = (await screen.findByLabelText("The parts, a line each")) as HTMLTextAreaElement;
+    await waitFor(() => expect(lines.value).toBe(written.join("\n")));
+    await user.type(lines, "\ndisc 14 × 0.5");
+    await user.click(screen.getByRole("button", { name: "Take the lines" }));
+    await waitFor(() => expect(now().document.parts.at(-1)?.id).toBe("said"));
+    expect(now().document.parts).toHaveLength(VIEW.document.parts.length + 1);
+    expect(now().document.parts.slice(0, -1)).toEqual(VIEW.document.parts);
   });
 });
