@@ -278,5 +278,5 @@ function factsOf(view: PieceView, proving: boolean): string {
   if (plan.status !== "impossible" && heats > 0) facts.push(`about ${String(minutes)} min`);
   facts.push(counted(document.parts.length, "part"), counted(document.joins.length, "join"));
   // A fact is not broken in two where they take two lines.
-  return facts.map((fact) => fact.replace(/ /g, "\u00a0")).join(" · ");
+  return facts.map((fact) => fact.replace(/ /g, "\u00a0")).join("\u00a0· ");
 }
