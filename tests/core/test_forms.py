@@ -7,7 +7,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from eskel_core.forms import Form, contact_of, measure, outline_perimeter_mm, plan_view
+from eskel_core.forms import (
+    BENDS,
+    Bend,
+    Form,
+    bend_line,
+    contact_of,
+    line_length_mm,
+    measure,
+    outline_perimeter_mm,
+    plan_view,
+)
 from eskel_core.piece import piece_from_object, weigh
 
 FORM: TypeAdapter[Form] = TypeAdapter(Form)
@@ -150,3 +160,18 @@ def test_every_pair_of_forms_has_a_contact(kind: str, one: Form) -> None:
         assert touch is not None
         assert touch.area_mm2 > 0
         assert touch.seam_mm > 0
+
+
+@pytest.mark.parametrize("kind", BENDS)
+@pytest.mark.parametrize(("length", "thick"), [(20, 0.6), (45, 0.8), (150, 2.0)])
+def test_a_named_bend_is_as_long_as_its_wire(kind: Bend, length: float, thick: float) -> None:
+    line = bend_line(kind, length, thick)
+    assert line_length_mm(line) == pytest.approx(length, rel=0.01)
+    assert (line[0] == line[-1]) == (kind == "oval")
+
+
+def test_a_bend_is_as_wide_as_it_is_told_while_there_is_wire_for_it() -> None:
+    hook = bend_line("hook", 45, 0.8, across_mm=6)
+    assert max(x for x, _ in hook) - min(x for x, _ in hook) == pytest.approx(6)
+    short = bend_line("hook", 10, 0.8, across_mm=40)
+    assert line_length_mm(short) == pytest.approx(10, rel=0.01)

@@ -93,3 +93,13 @@ def test_a_piece_file_is_looked_at_and_nothing_is_begun(workshop: Any, call: Cal
     assert wrong["picture"] is None
     assert wrong["faults"][0]["path"] == "parts[0].id"
     assert call.get("/pieces")[1] == []
+
+
+def test_a_wire_is_bent_to_a_named_bend(workshop: Any, call: Caller) -> None:
+    form = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 0.8}, "length_mm": 45}
+    status, hook = call.post("/bend", form=form, bend="hook", across_mm=6)
+    assert (status, hook["length_mm"], hook["closed"]) == (200, 45, False)
+    xs = [x for x, _ in hook["path"]]
+    assert max(xs) - min(xs) == pytest.approx(6)
+    assert call.post("/bend", form=form, bend="oval")[1]["closed"]
+    assert call.post("/bend", form=form, bend="knot")[0] == 422

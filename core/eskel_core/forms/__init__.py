@@ -5,6 +5,7 @@ Concepts: a *form* (wire, sheet, strip, tube, ball, lump) with its *profile* or 
 of a form as thin lines. All lengths in mm.
 """
 
+from ._bends import BENDS, Bend, bend_line, line_length_mm
 from ._contact import Contact, contact_of, rim_contact
 from ._measure import Blank, Measures, measure, wire_length_mm
 from ._outlines import (
@@ -47,9 +48,11 @@ from ._view import PlanView, ViewLine, plan_view, rim_line
 from ._words import say_stock
 
 __all__ = [
+    "BENDS",
     "FURTHEST_MM",
     "MOST_POINTS",
     "Ball",
+    "Bend",
     "Blank",
     "Contact",
     "Disc",
@@ -75,9 +78,11 @@ __all__ = [
     "Tube",
     "ViewLine",
     "Wire",
+    "bend_line",
     "check_rings",
     "contact_of",
     "curve_points",
+    "line_length_mm",
     "measure",
     "outline_area_mm2",
     "outline_box",

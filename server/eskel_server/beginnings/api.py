@@ -8,6 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
+from eskel_core.forms import Bend, Strip, Wire
 from eskel_core.joining import Proposal
 from eskel_core.piece import Part, piece_object
 from eskel_core.starts import start_named
@@ -18,6 +19,7 @@ from eskel_server.pieces.views import PieceView, answer_with
 from .queries import (
     MOST_LINES,
     begun_from,
+    bent,
     gallery,
     lines_of,
     lines_read,
@@ -57,6 +59,14 @@ class Parts(Schema):
     """Parts to be written as lines."""
 
     parts: list[Part] = Field(max_length=2000)
+
+
+class Bent(Schema):
+    """A wire or strip, the bend that it is bent to, and how wide its curve is, mm, where that is wanted."""
+
+    form: Wire | Strip = Field(discriminator="kind")
+    bend: Bend
+    across_mm: float | None = Field(None, gt=0, le=5000)
 
 
 class Document(Schema):
@@ -114,6 +124,12 @@ def read(request: HttpRequest, asked: Lines) -> list[LineView]:
 def write(request: HttpRequest, asked: Parts) -> list[str]:
     """Write parts as lines."""
     return lines_of(asked.parts)
+
+
+@router.post("/bend", response={200: Wire | Strip, 422: Faults}, operation_id="bendForm", by_alias=True)
+def bend(request: HttpRequest, asked: Bent) -> Wire | Strip:
+    """Bend a wire or strip to a named bend, as long as it is."""
+    return bent(asked.form, asked.bend, asked.across_mm)
 
 
 @router.post("/look", response=Looked, operation_id="lookAtPiece", by_alias=True)

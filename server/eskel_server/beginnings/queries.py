@@ -6,6 +6,7 @@ from functools import lru_cache
 from typing import Any
 
 from eskel_core.faults import Refused
+from eskel_core.forms import Bend, Strip, Wire, bend_line, profile_height_mm
 from eskel_core.joining import Proposal, propose
 from eskel_core.lines import line_of, read_line
 from eskel_core.picture import Picture, draw, small
@@ -122,3 +123,11 @@ def looked_at(document: dict[str, Any]) -> Looked:
         picture=draw(piece),
         plan=miniature(piece),
     )
+
+
+def bent(form: Wire | Strip, kind: Bend, across_mm: float | None) -> Wire | Strip:
+    """Give a wire or strip bent to a named bend, as long as it is; an oval is closed."""
+    thick = form.thickness_mm if isinstance(form, Strip) else profile_height_mm(form.profile)
+    path = bend_line(kind, form.length_mm, thick, across_mm)
+    closed = kind == "oval"
+    return form.model_copy(update={"path": path[:-1] if closed else path, "closed": closed})

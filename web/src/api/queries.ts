@@ -5,6 +5,7 @@ import type {
   Bench,
   Caution,
   DrawnUnit,
+  Form,
   HouseOverrides,
   MakingView,
   Part,
@@ -287,3 +288,7 @@ export const proposeJoin = (document: PieceDocument, a: string, b: string) =>
 
 /** A piece file as it would be begun, before it is. */
 export const lookAtPiece = (document: Record<string, unknown>) => post("/api/look", { body: { document } });
+
+export type BendName = "hook" | "s-bend" | "zigzag" | "oval" | "spiral";
+export const bendForm = (form: Extract<Form, { kind: "wire" | "strip" }>, bend: BendName) =>
+  post("/api/bend", { body: { form, bend } });

@@ -540,6 +540,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bend
+         * @description Bend a wire or strip to a named bend, as long as it is.
+         */
+        post: operations["bendForm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/look": {
         parameters: {
             query?: never;
@@ -4434,6 +4454,21 @@ export interface components {
             parts: components["schemas"]["Part"][];
         };
         /**
+         * Bent
+         * @description A wire or strip, the bend that it is bent to, and how wide its curve is, mm, where that is wanted.
+         */
+        Bent: {
+            /** Form */
+            form: components["schemas"]["Wire"] | components["schemas"]["Strip"];
+            /**
+             * Bend
+             * @enum {string}
+             */
+            bend: "hook" | "s-bend" | "zigzag" | "oval" | "spiral";
+            /** Across Mm */
+            across_mm?: number | null;
+        };
+        /**
          * Looked
          * @description A piece file as it would be begun: its name, drawing and plan; or what is wrong with it.
          */
@@ -6823,6 +6858,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    bendForm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Bent"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wire"] | components["schemas"]["Strip"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
             /** @description Why it was not carried out */

@@ -195,7 +195,12 @@ function Ask({ ask, units, typed, stands, understood, fault, onType }: AskProps)
           {fault ? (
             <Told fault={fault} />
           ) : (
-            typed && understood && <p className="text-[13px] text-quiet">{understood}</p>
+            typed &&
+            understood && (
+              <p className="text-[13px] text-quiet">
+                {/wire|thick|wall/.test(ask.key) ? understood : understood.replace(/, near .*$/, "")}
+              </p>
+            )
           )}
         </>
       )}

@@ -1,7 +1,9 @@
 /** The fields of a form: its section or outline and its sizes. */
+import { type BendName, bendForm } from "../api/queries";
 import type { Form, Outline, Profile } from "../api/types";
 import { boxed, Choice, Field, NumberField, TextField, Tick } from "../parts/Field";
 import { LengthField } from "../parts/LengthField";
+import { Menu, optionsOf } from "../parts/Select";
 import { freshOutline, freshProfile, OUTLINE_WORDS, PROFILE_WORDS } from "./edit";
 import { readCourse, sayCourse } from "./sections";
 
@@ -48,6 +50,9 @@ const OUTLINE_SIZES: Record<Outline["kind"], Lengths> = {
   path: [],
 };
 
+/** Sizes that stock comes in: a gauge is told beside these alone. */
+const STOCK = new Set(["Diameter", "Side", "Thickness", "Wall", "Section height"]);
+
 type SizesProps<T> = { of: T; lengths: Lengths; onChange: (changed: T) => void };
 
 function Sizes<T extends object>({ of, lengths, onChange }: SizesProps<T>) {
@@ -57,6 +62,7 @@ function Sizes<T extends object>({ of, lengths, onChange }: SizesProps<T>) {
       label={label}
       mm={Number((of as Record<string, unknown>)[key])}
       zero={key === "corner_mm"}
+      stock={STOCK.has(label)}
       onCommit={(mm) => onChange({ ...of, [key]: mm })}
     />
   ));
@@ -96,18 +102,7 @@ export function FormFields({ form, onChange }: FormFieldsProps) {
           onTick={(closed) => onChange({ ...form, closed })}
         />
       )}
-      {(form.kind === "wire" || form.kind === "strip") && (
-        <TextField
-          label="Bent along, in plan"
-          wide
-          value={sayCourse(form.path as Parameters<typeof sayCourse>[0])}
-          placeholder="straight; 0 0, 10 0, 10 5, or an SVG path"
-          onCommit={(typed) => {
-            const path = readCourse(typed);
-            if (path !== undefined) onChange({ ...form, path });
-          }}
-        />
-      )}
+      {(form.kind === "wire" || form.kind === "strip") && <Course form={form} onChange={onChange} />}
       {form.kind === "wire" && <Twist form={form} onChange={onChange} />}
       {form.kind === "tube" && (
         <NumberField
@@ -154,6 +149,42 @@ function Section({ form, onChange }: SectionProps) {
         onChange={(profile) => onChange({ ...form, profile })}
       />
     </>
+  );
+}
+
+type CourseProps = { form: Extract<Form, { kind: "wire" | "strip" }>; onChange: (form: Form) => void };
+
+const BENDS = optionsOf<BendName>({
+  hook: "a hook",
+  "s-bend": "an S",
+  zigzag: "a zigzag",
+  oval: "an oval, closed",
+  spiral: "a spiral",
+});
+
+/** What it is bent along: points or a path as they are typed, or a bend by its name, as long as it is. */
+function Course({ form, onChange }: CourseProps) {
+  const bend = async (name: BendName) => onChange((await bendForm(form, name)) as Form);
+  return (
+    <div className="col-span-2 flex items-end gap-2">
+      <div className="min-w-0 flex-1">
+        <TextField
+          label="Bent along, in plan"
+          value={sayCourse(form.path as Parameters<typeof sayCourse>[0])}
+          placeholder="straight; 0 0, 10 0, 10 5, or an SVG path"
+          onCommit={(typed) => {
+            const path = readCourse(typed);
+            if (path !== undefined) onChange({ ...form, path });
+          }}
+        />
+      </div>
+      <Menu
+        label="bend to …"
+        options={BENDS}
+        onChoose={(name) => void bend(name)}
+        className={`${boxed} !w-32`}
+      />
+    </div>
   );
 }
 

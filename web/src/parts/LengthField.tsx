@@ -9,10 +9,12 @@ export type LengthFieldProps = {
   mm: number;
   onCommit: (mm: number) => void;
   zero?: boolean;
+  /** A size that stock comes in: the gauge that is near is told beside it. */
+  stock?: boolean;
 };
 
 /** A length, typed in mm, inch or gauge; what was typed stays until it is understood. */
-export function LengthField({ label, mm, onCommit, zero }: LengthFieldProps) {
+export function LengthField({ label, mm, onCommit, zero, stock }: LengthFieldProps) {
   const units = useUnits();
   const standing = bareLength(mm, units);
   const [typed, setTyped] = useState(standing);
@@ -44,7 +46,11 @@ export function LengthField({ label, mm, onCommit, zero }: LengthFieldProps) {
               if (event.key === "Escape") setTyped(standing);
             }}
           />
-          {told && !("problem" in read) && <p className="text-[13px] text-quiet">{read.understood}</p>}
+          {told && !("problem" in read) && (
+            <p className="text-[13px] text-quiet">
+              {stock ? read.understood : read.understood.replace(/, near .*$/, "")}
+            </p>
+          )}
           {told && "problem" in read && <p className="text-[13px] text-alarm">{read.problem}</p>}
         </>
       )}

@@ -435,3 +435,19 @@ describe("the parts as lines", () => {
     expect(now().document.parts.slice(0, -1)).toEqual(VIEW.document.parts);
   });
 });
+
+it("a wire is bent to a bend by its name, as long as it is", async () => {
+  const stem = VIEW.document.parts.find((part) => part.id === "pin");
+  const path = [
+    [-3, 4],
+    [0, -3],
+    [3, 12],
+  ];
+  const { now } = editing(VIEW, { "POST /api/bend": () => ({ ...stem?.form, path }) });
+  await opened("Pin stem");
+  await choose(screen.getByRole("button", { name: "bend to …" }), "hook");
+  await waitFor(() =>
+    expect(now().document.parts.find((part) => part.id === "pin")?.form).toMatchObject({ path }),
+  );
+  expect(askedFor("POST /api/bend")[0]?.body).toMatchObject({ bend: "hook", form: { length_mm: 46 } });
+});
