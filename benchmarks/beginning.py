@@ -26,7 +26,7 @@ from eskel_core.starts import starts
 EXAMPLES = sorted((Path(__file__).parents[1] / "examples").glob("*.eskel.json"))
 LETTERS = "asdfghklqweruiopzxcvbnmty"
 METAL_WORDS = {"sterling", "fine", "copper", "brass", "bronze"}
-PLANNED = re.compile("proven best|not proven best")
+PLANNED = re.compile(r"proven\sbest")
 
 
 def from_start(page: Page, title: str) -> Hand:
@@ -73,14 +73,14 @@ def from_nothing(page: Page, piece: Piece) -> Hand:
     line = page.get_by_label("Say a part")
     for n, part in enumerate(piece.parts):
         hand.write(line, said(part, piece.parts[n - 1] if n else None))
-        expect(page.get_by_text(re.compile(rf"\b{n + 1} parts?\b")).first).to_be_visible()
+        expect(page.get_by_text(re.compile(rf"\b{n + 1}\sparts?\b")).first).to_be_visible()
     line.blur()
     letters = dict(zip([part.id for part in piece.parts], LETTERS, strict=False))
     for n, pair in enumerate(pairs_of(piece)):
         hand.press("j", *(letters[end] for end in pair))
         expect(page.get_by_role("button", name=re.compile("^Join them"))).to_be_visible()
         hand.press("Enter")
-        expect(page.get_by_text(re.compile(rf"\b{n + 1} joins?\b")).first).to_be_visible()
+        expect(page.get_by_text(re.compile(rf"\b{n + 1}\sjoins?\b")).first).to_be_visible()
     if piece.joins:
         expect(page.get_by_text(PLANNED).first).to_be_visible(timeout=30_000)
     return hand
@@ -97,7 +97,7 @@ def pairs_of(piece: Piece) -> Iterator[tuple[str, str]]:
 
 def told(name: str, hand: Hand, page: Page) -> None:
     """Print a row."""
-    facts = page.get_by_text(re.compile(r"\d+ parts?")).first.inner_text()
+    facts = page.get_by_text(re.compile(r"\d+\sparts?")).first.inner_text()
     print(
         f"{name:34} {hand.seconds:6.1f} s {hand.clicks:3} clicks {hand.fields:3} fields {hand.keys:4} keys   {facts}",
         flush=True,

@@ -11,7 +11,7 @@ from .hand import Hand
 
 
 def proven(page: Page) -> None:
-    expect(page.get_by_text(re.compile("proven best"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"proven\sbest"))).to_be_visible()
 
 
 @pytest.mark.parametrize(
