@@ -8,7 +8,8 @@ the stretch of the line and the nearest word that is. `line_of` writes the line 
 14.0
 """
 
-from ._read import LineRead, Understood, read_line
+from ._line import Understood
+from ._read import LineRead, read_line
 from ._write import line_of
 
 __all__ = ["LineRead", "Understood", "line_of", "read_line"]

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from typing import Any
 
 from ..faults import Refused
@@ -12,58 +11,24 @@ from ..metals import metals
 from ..piece import Part
 from ..sizes import calculate
 from ..units import about
+from ._measures import Lacks, Made, Maker, Measures, Plain
 
-Span = tuple[int, int]
-Plain = dict[str, Any]
-Bare = tuple[float, bool, Span]
 # A casting shows about so much more surface than a ball of its mass.
 _ROUGH_SURFACE = 1.6
-_AFTER = frozenset({"long", "wide", "high", "thick", "across", "inside", "outside"})
-_EXAMPLE = {"thick": 0.8, "wall": 0.4, "long": 20, "inside": 5}
-
-
-@dataclass
-class Measures:
-    """What a line says of a form: its kind and noun, measures with their role, and bare ones in their order (mm, gauge or not, where)."""
-
-    kind: str = ""
-    noun: str = ""
-    section: str = ""
-    around_oval: bool = False
-    around: tuple[float, ...] = ()
-    ring_mm: float | None = None
-    mass_g: float | None = None
-    count: int = 1
-    told: dict[str, float] = field(default_factory=dict)
-    bare: list[Bare] = field(default_factory=list)
-    marks: Plain = field(default_factory=dict)
-
-
-@dataclass
-class Made:
-    """A form being made: what was understood and taken, and what is wrong with it, if anything."""
-
-    form: Plain = field(default_factory=dict)
-    understood: list[tuple[Span, str]] = field(default_factory=list)
-    taken: list[str] = field(default_factory=list)
-    fault: tuple[Span | None, str, str, str] | None = None
-
-
-def in_words(role: str, mm: float) -> str:
-    """Say a measure as a smith does: 35 mm long, wall 0.4 mm."""
-    return f"{about(mm)} {role}" if role in _AFTER else f"{role} {about(mm)}"
-
-
-class _Lacks(Exception):
-    """A measure is missing or too many: where, code, rule, remedy."""
+# Of stock by gauge the first size is its length where it is so many times the second: `cuff 6 in × 1 in, 16 ga`.
+_LONGER = 3.0
+# A bar is at most so many times as wide as it is thick.
+_FLATTEST = 8.0
+# No ring for a finger is wider inside: what is larger is the length of its blank.
+_WIDEST_INSIDE_MM = 30.0
 
 
 def form_of(told: Measures, last: Part | None, base: Part | None) -> Made:
     """Make the form that a line tells of; what cannot be made is told in `fault`."""
     made = Made()
     try:
-        made.form = _made(_Maker(told, last, base, made))
-    except _Lacks as problem:
+        made.form = _made(Maker(told, last, base, made))
+    except Lacks as problem:
         made.fault = problem.args[0]
     except Refused as problem:
         fault = problem.faults[0]
@@ -71,60 +36,13 @@ def form_of(told: Measures, last: Part | None, base: Part | None) -> Made:
     return made
 
 
-class _Maker:
-    """Hands out the measures of a line, by role first, then the bare ones in their order."""
-
-    def __init__(self, told: Measures, last: Part | None, base: Part | None, made: Made) -> None:
-        self.told, self.last, self.base, self.made = told, last, base, made
-        self.bare = list(told.bare)
-
-    def take(self, role: str, *named: str, need: bool = True) -> float | None:
-        """Give a measure by one of its names, else the next bare one."""
-        for name in (role, *named):
-            if name in self.told.told:
-                return self.told.told[name]
-        if self.bare:
-            return self.use(self.bare[0], role)
-        if need:
-            self.lacks(role)
-        return None
-
-    def use(self, bare: Bare, role: str) -> float:
-        """Take a bare measure out of the row, and say what it was understood as."""
-        self.bare.remove(bare)
-        self.made.understood.append((bare[2], in_words(role, bare[0])))
-        return bare[0]
-
-    def lacks(self, role: str) -> None:
-        """Refuse for a measure that is missing."""
-        rule = f"a {self.told.noun or self.told.kind} has a measure for: {role}"
-        raise _Lacks((None, "missing", rule, f"Add it: {_EXAMPLE.get(role, 4)} {role}."))
-
-    def thin(self, role: str = "thick") -> float:
-        """Give the thickness: by its name, by gauge, the smallest of the bare ones, else that of the part before."""
-        if role in self.told.told:
-            return self.told.told[role]
-        gauged = next((one for one in self.bare if one[1]), None)
-        if gauged is not None:
-            return self.use(gauged, "thick")
-        return 0.0
-
-    def done(self) -> None:
-        """Refuse what is left over."""
-        if self.bare:
-            rule = f"a {self.told.noun or self.told.kind} has no further measure"
-            raise _Lacks(
-                (self.bare[0][2], "not-understood", rule, "Say what it is (35 long), or take it out.")
-            )
-
-
-def _made(line: _Maker) -> Plain:
+def _made(line: Maker) -> Plain:
     told = line.told
     if not told.kind:
         if told.section:
             told.kind, told.noun = "wire", told.noun or "wire"
         else:
-            raise _Lacks(
+            raise Lacks(
                 (
                     None,
                     "missing",
@@ -132,12 +50,42 @@ def _made(line: _Maker) -> Plain:
                     "Begin with a word such as disc, sheet, wire, strip, tube or ball.",
                 )
             )
+    if told.mass_g is not None and not line.bare and not told.told and told.kind != "stone":
+        told.kind = "lump"
+    _turn_round(line)
     form = _KINDS[told.kind](line)
     line.done()
     return form
 
 
-def _thickness(line: _Maker, sizes: int) -> float:
+def _turn_round(line: Maker) -> None:
+    """Put measures in the order of the forms where a smith wrote them the other way.
+
+    What a bezel or link goes round is larger than its own stock; of stock the longest may come first (`strip 50 × 6 × 1.2`).
+    """
+    told, bare = line.told, line.bare
+    if told.kind in ("strip", "ring") and told.around_oval and not told.around and len(bare) > 2:
+        large = sorted(bare, key=lambda one: -one[0])[:2]
+        told.around = tuple(line.use(one, "round") for one in large)
+    elif told.kind == "strip" and len(told.around) == 2 and len(bare) == 1 and bare[0][0] > max(told.around):
+        stock = [(size, False, at) for size, at in zip(told.around, told.around_at, strict=True)]
+        told.around = (line.use(bare[0], "round"),)
+        line.made.understood = [one for one in line.made.understood if one[0] not in told.around_at]
+        bare[:] = stock
+    run = told.kind in ("strip", "half-round") or told.section == "rect"
+    if not run or told.around or told.ring_mm is not None or {"long", "wide", "thick"} & told.told.keys():
+        return
+    gauged = any(one[1] for one in bare)
+    sizes = [one for one in bare if not one[1]]
+    if (len(sizes) == 3 and not gauged and sizes[2][0] < min(sizes[0][0], sizes[1][0])) or (
+        len(sizes) == 2 and gauged and sizes[0][0] >= _LONGER * sizes[1][0]
+    ):
+        longest = max(sizes, key=lambda one: one[0])
+        bare.remove(longest)
+        bare.append(longest)
+
+
+def _thickness(line: Maker, sizes: int) -> float:
     """Give the thickness of sheet with so many other sizes: told, by gauge, the smallest of one more, else as the part before."""
     thin = line.thin()
     if thin:
@@ -154,14 +102,14 @@ def _thickness(line: _Maker, sizes: int) -> float:
     return 0.0
 
 
-def _sheet(line: _Maker, outline: Plain, thick: float) -> Plain:
+def _sheet(line: Maker, outline: Plain, thick: float) -> Plain:
     form: Plain = {"kind": "sheet", "thickness_mm": thick, "outline": outline}
     if "domed" in line.told.told:
         form["domed_mm"] = line.told.told["domed"]
     return form
 
 
-def _drawn(line: _Maker) -> Plain | None:
+def _drawn(line: Maker) -> Plain | None:
     """Give the outline of the part that is edited, where the line leaves it as drawn."""
     if line.told.marks.get("as_drawn") and line.base is not None:
         plain: Plain = line.base.form.model_dump(mode="json", exclude_none=True)
@@ -169,14 +117,17 @@ def _drawn(line: _Maker) -> Plain | None:
     return None
 
 
-def _disc(line: _Maker) -> Plain:
+def _disc(line: Maker) -> Plain:
+    told = line.told
     named = "across" in line.told.told or "wide" in line.told.told
     thick = _thickness(line, 0 if named else 1)
     across = line.take("across", "wide", "outer")
+    if told.noun == "dome" and "high" in told.told:
+        told.told.setdefault("domed", told.told["high"])
     return _sheet(line, {"kind": "disc", "diameter_mm": across}, thick)
 
 
-def _rect(line: _Maker) -> Plain:
+def _rect(line: Maker) -> Plain:
     if line.told.section == "round":
         return _disc(line)
     drawn = _drawn(line)
@@ -193,21 +144,25 @@ def _rect(line: _Maker) -> Plain:
     return _sheet(line, outline, thick)
 
 
-def _oval(line: _Maker) -> Plain:
+def _oval(line: Maker) -> Plain:
     thick = _thickness(line, 2 - sum(role in line.told.told for role in ("wide", "high", "long")))
     wide = line.take("wide", "long")
     return _sheet(line, {"kind": "ellipse", "width_mm": wide, "height_mm": line.take("high")}, thick)
 
 
-def _washer(line: _Maker) -> Plain:
+def _washer(line: Maker) -> Plain:
     thick = _thickness(line, 2 - sum(role in line.told.told for role in ("outer", "inner")))
     outer = line.take("outer", "across")
     return _sheet(line, {"kind": "ring", "outer_mm": outer, "inner_mm": line.take("inner")}, thick)
 
 
-def _profile(line: _Maker, section: str) -> Plain:
+def _profile(line: Maker, section: str) -> Plain:
     """Give a section: one measure for round and square, two for flat and half-round, the wider first."""
     if section in ("round", "square"):
+        both = len(line.bare) > (1 if section == "square" else 2)
+        if both and line.bare[0][0] == line.bare[1][0]:
+            # Written both ways: 2 × 2 × 30.
+            line.use(line.bare[0], "wire")
         gauged = next((one for one in line.bare if one[1]), None)
         named = next((line.told.told[role] for role in ("thick", "across") if role in line.told.told), None)
         size = named or (line.use(gauged, "wire") if gauged else _across(line))
@@ -224,7 +179,7 @@ def _thick_of(profile: Plain) -> float:
     return float(profile.get("diameter_mm") or profile.get("side_mm") or profile["height_mm"])
 
 
-def _across(line: _Maker) -> float:
+def _across(line: Maker) -> float:
     """Give how thick wire is: the next bare measure; where none is told, as the wire before."""
     if line.bare:
         return line.use(min(line.bare[:2], key=lambda one: one[0]), "wire")
@@ -239,22 +194,40 @@ def _across(line: _Maker) -> float:
     return 0.0
 
 
-def _wire(line: _Maker) -> Plain:
-    profile = _profile(line, line.told.section or "round")
+def _section(line: Maker) -> str:
+    """Give a wire's section: as told; of three sizes without a word square or flat (`bar 4 × 2 × 30`), else round."""
+    told, sizes = line.told, [one[0] for one in line.bare]
+    if told.section or told.kind != "wire" or told.told or len(sizes) < 3 or any(one[1] for one in line.bare):
+        return told.section or "round"
+    one, other, long = sizes[:3]
+    if long < max(one, other) or max(one, other) > _FLATTEST * min(one, other):
+        return "round"
+    return "square" if one == other else "rect"
+
+
+def _wire(line: Maker) -> Plain:
+    profile = _profile(line, _section(line))
     thick = _thick_of(profile)
     form = _run(line, {"kind": "wire", "profile": profile}, thick, float(profile.get("width_mm", thick)))
-    if line.told.marks.get("twisted") or "strands" in line.told.told:
+    if line.told.marks.get("twisted") or "strands" in line.told.told or line.told.noun == "rope":
         form["strands"] = int(line.told.told.get("strands", 2))
         form["pitch_mm"] = line.told.told.get("pitch", round(7 * thick, 2))
     return form
 
 
-def _half_round(line: _Maker) -> Plain:
+def _half_round(line: Maker) -> Plain:
     line.told.section = "half-round"
     return _wire(line)
 
 
-def _strip(line: _Maker) -> Plain:
+def _strip(line: Maker) -> Plain:
+    told = line.told
+    if (
+        told.of_wire
+        and len(line.bare) == 2
+        and not (told.told or told.around or told.ring_mm or line.bare[0][1])
+    ):
+        return _wire(line)
     gauged = line.thin()
     if gauged:
         thin, wide = gauged, line.take("wide", "high") or 0.0
@@ -264,7 +237,7 @@ def _strip(line: _Maker) -> Plain:
     return _run(line, {"kind": "strip", "width_mm": wide, "thickness_mm": thin}, thin, wide)
 
 
-def _run(line: _Maker, form: Plain, thick: float, wide: float) -> Plain:
+def _run(line: Maker, form: Plain, thick: float, wide: float) -> Plain:
     """Give a run its length: round a finger, round an outline, or as it is told."""
     told = line.told
     closed = told.marks.get("closed", False)
@@ -283,12 +256,12 @@ def _run(line: _Maker, form: Plain, thick: float, wide: float) -> Plain:
     return form | {"length_mm": length} | ({"closed": True} if closed else {})
 
 
-def _bent_round(line: _Maker, thick: float) -> Plain:
+def _bent_round(line: Maker, thick: float) -> Plain:
     """Bend a run round a disc or an oval, as a bezel goes round its stone."""
     sizes = line.told.around
     long, short = max(sizes), min(sizes)
     if len(sizes) > 2:
-        raise _Lacks(
+        raise Lacks(
             (None, "not-understood", "it goes round one measure or two", "Write: round 14 × 10 oval.")
         )
     box = len(sizes) == 2 and not line.told.around_oval and line.told.section in ("rect", "square")
@@ -309,10 +282,16 @@ def _bent_round(line: _Maker, thick: float) -> Plain:
     return bent
 
 
-def _tube(line: _Maker) -> Plain:
+def _tube(line: Maker) -> Plain:
+    if line.told.section not in ("", "round"):
+        rule = "a tube is round"
+        raise Lacks((None, "not-understood", rule, "Bend a strip instead: strip 0.8 × 5 × 40 closed."))
     outer = line.take("outer", "across") or 0.0
     if "inner" in line.told.told:
         wall = round((outer - line.told.told["inner"]) / 2, 4)
+    elif len(line.bare) > 1 and not line.bare[0][1] and line.bare[0][0] < outer <= 2 * line.bare[0][0]:
+        # Written by its two diameters: 6/5 × 30.
+        wall = round((outer - line.use(line.bare[0], "inside")) / 2, 4)
     elif "wall" in line.told.told or "thick" in line.told.told:
         wall = line.told.told.get("wall") or line.told.told["thick"]
     elif len(line.bare) >= (1 if "long" in line.told.told else 2):
@@ -324,7 +303,7 @@ def _tube(line: _Maker) -> Plain:
     return form | ({"sealed_ends": sealed} if sealed else {})
 
 
-def _wall_before(line: _Maker) -> float:
+def _wall_before(line: Maker) -> float:
     for part in (line.base, line.last):
         wall = getattr(part.form, "wall_mm", None) if part is not None else None
         if part is not None and wall is not None:
@@ -334,11 +313,11 @@ def _wall_before(line: _Maker) -> float:
     return 0.0
 
 
-def _ball(line: _Maker) -> Plain:
+def _ball(line: Maker) -> Plain:
     return {"kind": "ball", "diameter_mm": line.take("across")}
 
 
-def _ring(line: _Maker) -> Plain:
+def _ring(line: Maker) -> Plain:
     """Give a ring of wire: by its size, by its inside, or by two bare measures of which the larger is the inside."""
     told = line.told
     closed = {"closed": told.marks.get("closed", True)}
@@ -352,12 +331,14 @@ def _ring(line: _Maker) -> Plain:
     if inner is None:
         inner = line.take("inside", "across")
     thick = _thick_of(profile)
+    if told.noun == "ring" and "inner" not in told.told and inner is not None and inner > _WIDEST_INSIDE_MM:
+        return {"kind": "wire", "profile": profile, "length_mm": inner} | closed
     found: Any = calculate("jump-rings", {"inner_diameter_mm": inner, "wire_mm": thick}).found
     line.made.taken.append(f"{about(found.length_each_mm, 2)} long, for its inside")
     return {"kind": "wire", "profile": profile, "length_mm": round(found.length_each_mm, 3)} | closed
 
 
-def _stone(line: _Maker) -> Plain:
+def _stone(line: Maker) -> Plain:
     """Give a stone as large as it is; by its mass alone where that is all that is told."""
     drawn = _drawn(line)
     if drawn is not None:
@@ -375,13 +356,16 @@ def _stone(line: _Maker) -> Plain:
     return {"kind": "sheet", "thickness_mm": high, "outline": kind}
 
 
-def _lump(line: _Maker) -> Plain:
+def _lump(line: Maker) -> Plain:
     """Give something cast or bought, by its mass; its surface as that of a ball, and some more."""
     mass, drawn = line.told.mass_g, _drawn(line)
     if drawn is not None and drawn["kind"] == "lump":
         return drawn | {"mass_g": mass or drawn["mass_g"]}
+    if mass is None and line.bare and ("long" in line.told.told or len(line.bare) > 1):
+        # A clasp that is made of wire.
+        return _wire(line)
     if mass is None:
-        raise _Lacks((None, "missing", "a casting or bought part is known by its mass", "Add it: 1.2 g."))
+        raise Lacks((None, "missing", "a casting or bought part is known by its mass", "Add it: 1.2 g."))
     density = metals()["sterling-925"].density_g_cm3
     ball = (6 * mass / density * 1000 / math.pi) ** (1 / 3)
     surface = round(_ROUGH_SURFACE * math.pi * ball**2, 1)
@@ -389,7 +373,7 @@ def _lump(line: _Maker) -> Plain:
     return {"kind": "lump", "mass_g": mass, "surface_mm2": surface}
 
 
-_KINDS: dict[str, Callable[[_Maker], Plain]] = {
+_KINDS: dict[str, Callable[[Maker], Plain]] = {
     "disc": _disc,
     "rect": _rect,
     "oval": _oval,

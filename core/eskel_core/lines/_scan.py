@@ -6,23 +6,23 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 
-from ._words import KINDS, MARKS, METALS, NUMBERS, ROLES, SECTIONS, SMALL, TEMPERS, singular
+from ._words import KINDS, MARKS, METALS, NAMING, NUMBERS, ROLES, SECTIONS, SMALL, TEMPERS, singular
 
 _FRACTION = r"(?:\d+[ -])?\d+/(?:2|4|8|16|32|64)(?![\d.,])|\d+\s?[½¼¾⅛⅜⅝⅞]|[½¼¾⅛⅜⅝⅞]"
 _PLAIN = r"\d+(?:[.,]\d+)?|[.,]\d+"
-_UNIT = r"""mm2|mm²|mm|cm|inch(?:es)?|in(?=\b)|"|″|ga(?:uge)?|awg|dwt|grams?|g(?=\b)"""
+_UNIT = r"""mm2|mm²|mm|cm|feet|foot|ft|inch(?:es)?|in(?=\b)|"|″|ga(?:uge)?|awg|dwt|grams?|g(?=\b)"""
 _STEP = r"(?:\d+(?:\s?[½¼¾]|[ -]\d/\d(?!\d)|[.,]\d+)?)"
 _SIZE = re.compile(
-    rf"(?<![a-z])(?:(?:(?:ring\s+)?size\s+)?(?:us|uk|jp|au|gb|iso|eu)\s*(?:{_STEP}|[a-z]\s?(?:½|1/2)?)|(?:ring\s+)?size\s+{_STEP})(?![a-z])",
+    rf"(?<![a-z])(?:(?:(?:ring\s+)?size\s+)?(?:us|uk|jp|au|gb|iso|eu)\s*(?:{_STEP}|[a-z]\s?(?:½|1/2)?)|(?:ring\s+)?size\s+(?:{_STEP}|[a-z]\s?(?:½|1/2)?))(?![a-z0-9])",
     re.I,
 )
 _NUMBER = re.compile(rf"(?P<hash>#)?(?P<number>{_FRACTION}|{_PLAIN})\s*(?P<unit>{_UNIT})?", re.I)
 _INCHES = frozenset({"in", "inch", "inches", '"', "″"})
 _TIMES = re.compile(r"\s*(?:[×*/]|x(?=[\s\d.,½¼¾])|\bby\b)\s*", re.I)
-_QUOTED = re.compile(r'“([^”]*)”|"([^"\d][^"]*)"|\'([^\']*)\'')
+_QUOTED = re.compile(r'“([^”]*)”|(?<![\d½¼¾⅛⅜⅝⅞])"([^"\d][^"]*)"|\'([^\']*)\'')
 _WORD = re.compile(r"[A-Za-zØø¼½][A-Za-z0-9.-]*|\d+[A-Za-z]+")
 _PHRASES = sorted(
-    {*KINDS, *METALS, *TEMPERS, *ROLES, *MARKS, *NUMBERS, *SECTIONS, *SMALL}, key=len, reverse=True
+    {*KINDS, *METALS, *TEMPERS, *ROLES, *MARKS, *NAMING, *NUMBERS, *SECTIONS, *SMALL}, key=len, reverse=True
 )
 _PHRASE = re.compile(
     rf"(?:{'|'.join(re.escape(one) + (r'(?:e?s)?' if one in KINDS else '') for one in _PHRASES)})(?![A-Za-z0-9-])",
@@ -32,12 +32,13 @@ _PHRASE = re.compile(
 
 @dataclass(frozen=True)
 class Number:
-    """A number as typed, with its unit's word or none, and where it stands."""
+    """A number as typed, with its unit's word or none, where it stands, and whether a × stands before it."""
 
     text: str
     unit: str
     start: int
     end: int
+    times: bool = False
 
     @property
     def typed(self) -> str:
@@ -50,6 +51,12 @@ class Group:
     """Numbers joined by ×: one or more. One inch in it makes inches of its bare numbers."""
 
     numbers: tuple[Number, ...]
+
+    @property
+    def many(self) -> Number | None:
+        """Give what may be how many: a whole number without a unit behind the last ×."""
+        last = self.numbers[-1]
+        return last if last.times and not last.unit and last.text.isdigit() else None
 
 
 @dataclass(frozen=True)
@@ -88,6 +95,9 @@ def scan(line: str) -> Scanned:
     size = _SIZE.search(line)
     if size:
         text = re.sub(r"^(?:ring\s+)?size\s+", "", size.group().strip(), flags=re.I)
+        if re.match(r"[a-z](?![a-z])", text, re.I):
+            # Letters alone are those of the one system that has no numbers.
+            text = f"UK {text}"
         found = replace(found, size=text, spans={**found.spans, "size": size.span()})
         line = _blank(line, size.span())
     count, span = _count(line)
@@ -121,22 +131,21 @@ def _blank(line: str, span: tuple[int, int]) -> str:
 
 
 def _count(line: str) -> tuple[int, tuple[int, int] | None]:
-    """Read how many: `2 ×` or `a pair of` before a word, a number before a noun of many, `× 6 pcs` at the end."""
+    """Read how many: `2 ×` or `a pair of` before a word, a number before a noun of many, `× 6 pcs` or `… fine × 2` at the end."""
     words = "|".join(NUMBERS)
     first = re.match(
-        rf"\s*(?:(\d{{1,4}})\s*(?:[×x*]|(?=\s(?:[a-z-]+\s){{0,2}}[a-z-]+s\b))\s*(?=[a-z(])|(?:a\s+)?({words})\s+(?:of\s+)?(?=[a-z]))",
+        rf"\s*(?:(\d{{1,4}})\s*(?:[×x*]|(?=\s(?:[a-z-]+\s){{0,2}}[a-z-]+s\b))\s*(?=[a-z(]|\#?\d+\s*(?:ga|gauge|awg)\b)|(?:a\s+)?({words})\s+(?:of\s+)?(?=[a-z]))",
         line,
         re.I,
     )
     if first and not _is_measure(line, first):
         return int(first[1]) if first[1] else NUMBERS[first[2].lower()], first.span()
-    last = re.search(
-        r"[,×x*]?\s*(\d{1,4})\s*(?:off|pcs|pieces|alike)\s*$|[×x*]\s*(\d{1,4})\s*$(?<=[a-z]\s[×x*]\s\d)",
-        line,
-        re.I,
-    )
+    last = re.search(r"[,×x*]?\s*(\d{1,4})\s*(?:off|pcs|pieces|alike|of them)\s*$", line, re.I)
     if last:
-        return int(last[1] or last[2]), last.span()
+        return int(last[1]), last.span()
+    few = re.search(r"[×x*]\s*(\d)\s*$(?<=[a-z]\s[×x*]\s\d)", line, re.I)
+    if few:
+        return int(few[1]), few.span()
     return 1, None
 
 
@@ -164,7 +173,7 @@ def _tokens(line: str) -> Iterator[tuple[Number | Word, bool]]:
         if times and at > 0 and line[at:].strip():
             grouped, at = True, times.end()
             continue
-        if line[at] in " ,;:()+":
+        if line[at] in " ,;:()+@":
             at += 1
             continue
         phrase = _PHRASE.match(line, at)
@@ -173,7 +182,7 @@ def _tokens(line: str) -> Iterator[tuple[Number | Word, bool]]:
             yield Word(singular(" ".join(phrase.group().lower().split())), at, phrase.end(), True), grouped
             at, grouped = phrase.end(), False
         elif number:
-            read = _number(line, at, number)
+            read = replace(_number(line, at, number), times=grouped)
             yield read, grouped
             at, grouped = read.end, False
         else:

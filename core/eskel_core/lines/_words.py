@@ -10,7 +10,7 @@ from typing import Any
 KINDS: Mapping[str, str] = MappingProxyType(
     {
         **dict.fromkeys(("disc", "disk", "circle"), "disc"),
-        **dict.fromkeys(("sheet", "plate", "rectangle", "rect", "base", "backing"), "rect"),
+        **dict.fromkeys(("sheet", "plate", "rectangle", "rect", "base", "backing", "backplate"), "rect"),
         **dict.fromkeys(("oval", "ellipse"), "oval"),
         **dict.fromkeys(("washer", "annulus"), "washer"),
         **dict.fromkeys(("dome", "cup-blank"), "disc"),
@@ -21,6 +21,8 @@ KINDS: Mapping[str, str] = MappingProxyType(
                 "pin",
                 "headpin",
                 "hook",
+                "s-hook",
+                "s hook",
                 "stem",
                 "rod",
                 "rivet",
@@ -28,13 +30,30 @@ KINDS: Mapping[str, str] = MappingProxyType(
                 "claw",
                 "prong",
                 "strand",
+                "rope",
+                "frame",
+                "earwire",
             ),
             "wire",
         ),
         **dict.fromkeys(
-            ("half-round", "half round", "halfround", "1/2 round", "½ round", "shank"), "half-round"
+            (
+                "half-round",
+                "half round",
+                "halfround",
+                "1/2 round",
+                "½ round",
+                "d wire",
+                "d-wire",
+                "d section",
+                "d shape",
+                "shank",
+            ),
+            "half-round",
         ),
-        **dict.fromkeys(("strip", "bezel", "band", "strap", "bail", "wall", "walls", "collet"), "strip"),
+        **dict.fromkeys(
+            ("strip", "bezel", "band", "strap", "bail", "wall", "walls", "collet", "cuff"), "strip"
+        ),
         **dict.fromkeys(("tube", "tubing", "knuckle", "hinge", "pipe"), "tube"),
         **dict.fromkeys(("ball", "shot", "granule", "grain", "bead", "boss"), "ball"),
         **dict.fromkeys(("ring", "jump-ring", "jump ring", "jumpring", "link", "loop", "eye"), "ring"),
@@ -54,6 +73,10 @@ PLAIN_NOUNS = frozenset(
         "halfround",
         "1/2 round",
         "½ round",
+        "d wire",
+        "d-wire",
+        "d section",
+        "d shape",
     }
 )
 SECTIONS: Mapping[str, str] = MappingProxyType(
@@ -108,19 +131,19 @@ TEMPERS: Mapping[str, Any] = MappingProxyType(
 # Words that say which measure the number beside them is; `before` those that stand before their number only.
 ROLES: Mapping[str, str] = MappingProxyType(
     {
-        **dict.fromkeys(("long", "length"), "long"),
-        **dict.fromkeys(("thick", "thickness", "gauge of"), "thick"),
-        **dict.fromkeys(("wide", "width", "across"), "wide"),
-        **dict.fromkeys(("high", "tall", "height", "deep"), "high"),
+        **dict.fromkeys(("long", "length", "l"), "long"),
+        **dict.fromkeys(("thick", "thickness", "gauge of", "t"), "thick"),
+        **dict.fromkeys(("wide", "width", "across", "w"), "wide"),
+        **dict.fromkeys(("high", "tall", "height", "deep", "h"), "high"),
         **dict.fromkeys(("wall",), "wall"),
         **dict.fromkeys(("od", "outside", "outer", "outside diameter"), "outer"),
-        **dict.fromkeys(("id", "inside", "inner", "inside diameter"), "inner"),
-        **dict.fromkeys(("dia", "diameter", "ø"), "across"),
+        **dict.fromkeys(("id", "inside", "inner", "inside diameter", "hole"), "inner"),
+        **dict.fromkeys(("dia", "diam", "diameter", "ø", "d"), "across"),
         **dict.fromkeys(("domed", "rise", "domed by", "rising"), "domed"),
         **dict.fromkeys(("pitch",), "pitch"),
         **dict.fromkeys(("corner", "corners", "radius"), "corner"),
         **dict.fromkeys(("strands", "ply"), "strands"),
-        **dict.fromkeys(("around", "round a", "round an", "for a"), "around"),
+        **dict.fromkeys(("around", "round a", "round an", "for a", "for an", "for"), "around"),
     }
 )
 FIRST_ROLES = frozenset({"domed", "pitch", "corner", "around"})
@@ -140,6 +163,19 @@ MARKS: Mapping[str, tuple[str, Any]] = MappingProxyType(
         **dict.fromkeys(("twisted",), ("twisted", True)),
     }
 )
+# Words that tell one part from another and go into its name: `ear post`, `top plate`, `box wall`.
+NAMING = frozenset(
+    {
+        *("ear", "box", "chain", "cup", "tip", "blank", "cover", "lid", "floor", "setting", "faceted", "cap"),
+        *("toggle", "scalloped", "gallery", "balled"),
+        *("small", "large", "big", "little", "main", "first", "second", "third", "upper", "lower", "middle"),
+        *("top", "bottom", "front", "back", "side", "left", "right", "centre", "center", "end"),
+    }
+)
+# Such words tell of sheet where no other noun stands in the line: `lid 30 × 18 × 0.9`.
+SHEET_NAMES = frozenset({"top", "bottom", "front", "back", "side", "lid", "floor", "cover", "blank", "tip"})
+# Measures' names that tell one part from another where a noun follows: `outer bezel 0.4 × 4 × 60`.
+NAMING_ROLES = frozenset({"outer", "inner", "inside", "outside"})
 NUMBERS: Mapping[str, int] = MappingProxyType(
     {
         "one": 1,
@@ -162,6 +198,8 @@ TOGETHER: Mapping[tuple[str, str], str] = MappingProxyType(
     {
         ("disc", "rect"): "disc",
         ("rect", "disc"): "disc",
+        ("ring", "disc"): "washer",
+        ("disc", "ring"): "washer",
         ("oval", "rect"): "oval",
         ("rect", "oval"): "oval",
         ("oval", "stone"): "stone",
@@ -179,6 +217,9 @@ TOGETHER: Mapping[tuple[str, str], str] = MappingProxyType(
         ("half-round", "strip"): "half-round",
         ("strip", "half-round"): "half-round",
         ("lump", "wire"): "lump",
+        ("strip", "rect"): "strip",
+        ("rect", "strip"): "strip",
+        ("wire", "lump"): "lump",
     }
 )
 SMALL = frozenset(
@@ -196,6 +237,8 @@ SMALL = frozenset(
         "size",
         "is",
         "to",
+        "dapped",
+        "cut",
         "pcs",
         "pieces",
         "off",
@@ -212,6 +255,6 @@ def singular(word: str) -> str:
     if word in KINDS or word in ROLES or word in METALS or word in MARKS:
         return word
     for end, cut in (("shes", 2), ("ches", 2), ("s", 1)):
-        if word.endswith(end) and not word.endswith("ss") and word[:-cut] in KINDS:
+        if word.endswith(end) and not word.endswith("ss") and (word[:-cut] in KINDS or word[:-cut] in NAMING):
             return word[:-cut]
     return word
