@@ -329,6 +329,34 @@ def test_the_film_of_thin_wire_is_that_of_a_cylinder() -> None:
     assert washed_film_w_m2k(6.0, torches()["butane-kitchen"], ball=False) == 420
 
 
+def stagnation_w_m2k(name: str, flames: int = 1) -> float:
+    """The film in the middle of a round jet on a face: Nu = 0.763·Re^0.5·Pr^0.4 (Sibulkin 1952), of one of so many flames."""
+    torch = torches()[name]
+    kelvin = (torch.gas_temp_c + 700) / 2 + 273
+    viscosity = 1.716e-5 * (kelvin / 273) ** 1.5 * 384 / (kelvin + 111) / (353 / kelvin)
+    conductivity = 0.0241 * (kelvin / 273) ** 0.8
+    wide = 2 * torch.footprint_mm / 1000 / math.sqrt(flames)
+    return 0.763 * math.sqrt(gas_speed_m_s(torch) * wide / viscosity) * 0.7**0.4 * conductivity / wide
+
+
+@pytest.mark.parametrize(
+    ("small", "others"),
+    [
+        (
+            "propane-air-small",
+            {"propane-air-large": 1, "acetylene-air-small": 1, "acetylene-air-large": 1},
+        ),
+        ("oxy-propane-fine", {"oxy-propane-medium": 1, "oxy-propane-rosebud": 7}),
+    ],
+)
+def test_the_film_of_a_larger_tip_follows_from_its_smaller_one(small: str, others: dict[str, int]) -> None:
+    """Flames with air, and with oxygen, are each by one factor better than still gas would be: turbulence and recombination."""
+    factor = torches()[small].film_w_m2k / stagnation_w_m2k(small)
+    assert 1.5 < factor < 3
+    for name, flames in others.items():
+        assert torches()[name].film_w_m2k == pytest.approx(factor * stagnation_w_m2k(name, flames), rel=0.02)
+
+
 @pytest.mark.parametrize(("across", "shows"), [(1.0, 1.0), (3.9, 1.0), (6.1, 0.0), (20.0, 0.0)])
 def test_what_is_narrower_than_a_third_of_the_footprint_is_thin(across: float, shows: float) -> None:
     assert thinness(across, torches()["butane-kitchen"]) == shows
