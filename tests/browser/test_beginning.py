@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from .hand import Hand
+from .hand import Hand, choose
 
 
 def proven(page: Page) -> None:
@@ -100,13 +100,45 @@ def test_a_part_is_dragged_turned_and_brought_back(page: Page) -> None:
     page.mouse.down()
     page.mouse.move(before["x"] + before["width"] / 2 + 60, before["y"] + before["height"] / 2, steps=4)
     page.mouse.up()
-    expect(page.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: moved Plate")
+    expect(page.get_by_role("button", name="Undo")).to_have_accessible_description("Undo: moved Plate")
     part.focus()
     page.keyboard.press("]")
     expect(page.get_by_text("saved", exact=True)).to_be_visible()
     page.keyboard.press("Control+z")
     page.keyboard.press("Control+z")
     expect(page.get_by_role("button", name="Undo")).to_be_disabled()
+
+
+def test_a_wire_is_bent_by_dragging_its_points_and_by_keys(page: Page) -> None:
+    page.goto("/")
+    page.get_by_role("button", name="Begin").click()
+    page.get_by_label("Name of a new piece").fill("Reed tie")
+    page.keyboard.press("Enter")
+    page.get_by_label("Say a part").fill("wire 1 × 40 Stem")
+    page.get_by_label("Say a part").press("Enter")
+    choose(page.get_by_role("button", name="bend to …"), "points")
+    points = page.get_by_role("button", name=re.compile("^Point . of "))
+    expect(points).to_have_count(3)
+    middle = points.nth(1).bounding_box()
+    assert middle is not None
+    x, y = middle["x"] + middle["width"] / 2, middle["y"] + middle["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y + 90, steps=4)
+    expect(page.get_by_text(re.compile("mm long$"))).to_be_visible()
+    page.mouse.up()
+    expect(page.get_by_role("button", name="Undo")).to_have_accessible_description("Undo: bent Stem")
+    bent = page.get_by_label("Length", exact=True)
+    expect(bent).not_to_have_value("40")
+    points.nth(0).focus()
+    page.keyboard.press("+")
+    expect(points).to_have_count(4)
+    points.nth(2).focus()
+    page.keyboard.press("Delete")
+    expect(points).to_have_count(3)
+    for _ in range(3):
+        page.get_by_role("button", name="Undo").click()
+    expect(bent).to_have_value("40")
 
 
 def test_what_a_calculator_found_is_begun_from(page: Page) -> None:

@@ -18,6 +18,7 @@ _INCH_WORDS = ("in", "inch", "inches", '"', "”", "″", "''")
 _SCALE = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "µm": 0.001, "ft": 12 * MM_PER_INCH} | dict.fromkeys(
     _INCH_WORDS, MM_PER_INCH
 )
+MOST_READINGS = 20
 _AUGHTS = re.compile(r"^(0{2,})\s*(ga|gauge|g|awg|b&s)\.?$", re.IGNORECASE)
 
 
@@ -48,9 +49,16 @@ def gauge_of_mm(mm: float) -> float:
 def read_length(text: str, path: str = "length", units: Units = METRIC) -> Reading:
     """Read what a smith types as a length, in mm; raise `Refused` when it makes no sense.
 
+    Several readings of one thing, parted by semicolons, are their mean; one that names no unit has that of another.
+
     >>> read_length("7/16 in").value
     11.1125
+    >>> read_length("17.2; 17.3; 17.25").value
+    17.25
     """
+    readings = [one.strip() for one in text.split(";") if one.strip()]
+    if ";" in text and readings:
+        return _mean(readings, text, path, units) if readings[1:] else read_length(readings[0], path, units)
     aughts = _AUGHTS.match(text.strip())
     if aughts:
         return _gauge_reading(1 - len(aughts[1]), aughts[1], path)
@@ -62,7 +70,7 @@ def read_length(text: str, path: str = "length", units: Units = METRIC) -> Readi
             path,
             text,
             "a length is a number with mm, cm, in or ga",
-            'Type for example 0.8, 0.8 mm, 21 ga, 7/16 in or 5/32".',
+            'Type for example 0.8, 0.8 mm, 21 ga, 7/16 in or 5/32"; several readings as 17.2; 17.3.',
         )
     number, _ = typed
     if word in _GAUGE_WORDS:
@@ -78,6 +86,24 @@ def read_length(text: str, path: str = "length", units: Units = METRIC) -> Readi
         )
     mm = round(number * scale, 4)
     return Reading(value=mm, understood=show_length(mm, units, inch_first=scale != 1.0 and word != "cm"))
+
+
+def _mean(readings: list[str], text: str, path: str, units: Units) -> Reading:
+    """Read several readings of one thing as their mean, and say how far they lie apart."""
+    if len(readings) > MOST_READINGS:
+        raise refuse_text(
+            "out-of-range", path, text, f"at most {MOST_READINGS} readings are taken together", "Type fewer."
+        )
+    typed = [split_number(one) or (0.0, one) for one in readings]
+    unit = next((word for _, word in reversed(typed) if word), "")
+    found = [
+        read_length(one if word else f"{one} {unit}", path, units).value
+        for one, (_, word) in zip(readings, typed, strict=True)
+    ]
+    mm = round(math.fsum(found) / len(found), 4)
+    apart = say_length(max(found) - min(found), units.length)
+    shown = show_length(mm, units, inch_first=unit in _INCH_WORDS or (unit == "" and units.length == "inch"))
+    return Reading(value=mm, understood=f"the mean of {len(found)}, {apart} apart: {shown}")
 
 
 def show_length(mm: float, units: Units = METRIC, *, inch_first: bool = False) -> str:

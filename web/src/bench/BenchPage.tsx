@@ -3,6 +3,7 @@ import { useBench, useTables } from "../api/queries";
 import type { Bench, HouseOverrides } from "../api/types";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
+import { Tip } from "../parts/Tip";
 import { bareDegrees, sayDegrees } from "../parts/units";
 import { useKeys } from "../shell/keys";
 import { AtHand } from "./AtHand";
@@ -127,14 +128,11 @@ function Head({ edits }: { edits: BenchEdits }) {
   return (
     <div className="flex items-center justify-between">
       <h1 className="text-[26px] font-bold">Bench</h1>
-      <Button
-        look="bare"
-        disabled={!edits.undo}
-        onClick={edits.undo}
-        title={edits.undoWhat ? `Undo: ${edits.undoWhat}` : ""}
-      >
-        Undo
-      </Button>
+      <Tip words={edits.undoWhat ? `Undo: ${edits.undoWhat}` : ""}>
+        <Button look="bare" disabled={!edits.undo} onClick={edits.undo}>
+          Undo
+        </Button>
+      </Tip>
     </div>
   );
 }

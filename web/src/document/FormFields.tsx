@@ -154,7 +154,10 @@ function Section({ form, onChange }: SectionProps) {
 
 type CourseProps = { form: Extract<Form, { kind: "wire" | "strip" }>; onChange: (form: Form) => void };
 
-const BENDS = optionsOf<BendName>({
+type Bend = BendName | "points";
+
+const BENDS = optionsOf<Bend>({
+  points: "points to drag",
   hook: "a hook",
   "s-bend": "an S",
   zigzag: "a zigzag",
@@ -164,7 +167,12 @@ const BENDS = optionsOf<BendName>({
 
 /** What it is bent along: points or a path as they are typed, or a bend by its name, as long as it is. */
 function Course({ form, onChange }: CourseProps) {
-  const bend = async (name: BendName) => onChange((await bendForm(form, name)) as Form);
+  const bend = async (name: Bend) =>
+    onChange(
+      name === "points"
+        ? { ...form, path: threePoints(form.length_mm) }
+        : ((await bendForm(form, name)) as Form),
+    );
   return (
     <div className="col-span-2 flex items-end gap-2">
       <div className="min-w-0 flex-1">
@@ -187,6 +195,13 @@ function Course({ form, onChange }: CourseProps) {
     </div>
   );
 }
+
+/** A straight run with a point in its middle, to be bent by hand. */
+const threePoints = (long: number): [number, number][] => [
+  [0, 0],
+  [Math.round(long * 50) / 100, 0],
+  [long, 0],
+];
 
 /** Strands that are twisted together, and how far one full turn goes. */
 function Twist({ form, onChange }: SectionProps) {

@@ -6,7 +6,8 @@ import { type Move, STEP_MM, STILL, TURN_DEG } from "./drag";
 import type { PointerProps } from "./useDragging";
 import type { SeenPart } from "./views";
 
-const pathOf = (points: readonly (readonly number[])[], closed: boolean) =>
+/** A line as SVG writes it. */
+export const pathOf = (points: readonly (readonly number[])[], closed: boolean) =>
   `M${points.map(([x, y]) => `${String(x)} ${String(y)}`).join("L")}${closed ? "Z" : ""}`;
 
 type DrawnPartProps = {
@@ -141,7 +142,16 @@ function Measure({ part, moved, unit }: { part: SeenPart; moved: readonly [numbe
   const [x, y] = part.lines[0]?.points[0] ?? [0, 0];
   const words = moved.map((mm) => sayLength(Math.abs(mm), units)).join(" × ");
   return (
-    <text x={x} y={y - 10 * unit} fontSize={14 * unit} fill="var(--accent)" className="figures select-none">
+    <text
+      x={x}
+      y={y - 10 * unit}
+      fontSize={14 * unit}
+      stroke="var(--ground)"
+      strokeWidth={4 * unit}
+      paintOrder="stroke"
+      fill="var(--accent)"
+      className="figures select-none"
+    >
       {words}
     </text>
   );

@@ -1,6 +1,7 @@
 import type { Picture } from "../api/types";
 import { barFor } from "../parts/scaleBar";
 import { useUnits } from "../parts/useUnits";
+import { CourseHandles, type CourseHandlesProps } from "./CourseHandles";
 import { Batch, DrawnPart, Letter, Outline } from "./DrawnPart";
 import type { Move } from "./drag";
 import { JoinMark } from "./JoinMark";
@@ -22,6 +23,8 @@ export type PictureViewProps = {
   onSelect?: (selection: Selection) => void;
   /** Told of a part that is moved, by hand or by keys. */
   onMove?: (part: string, move: Move) => void;
+  /** The points of the chosen part that can be dragged, as they are drawn from above. */
+  course?: Pick<CourseHandlesProps, "points" | "closed" | "onChange"> | null;
 };
 
 const USUAL = [640, 400] as const;
@@ -38,6 +41,7 @@ export function PictureView({
   letters,
   onSelect,
   onMove,
+  course,
 }: PictureViewProps) {
   const { seen, width, height, unit } = seenFrom(picture, views, size);
   const margin = unit * (plain ? 3 : 30);
@@ -63,6 +67,7 @@ export function PictureView({
             onSelect={onSelect}
             picture={picture}
             onMove={letters ? undefined : onMove}
+            course={!letters && one.view === "above" ? course : null}
           />
         </g>
       ))}
@@ -82,10 +87,11 @@ type DrawnViewProps = {
   onSelect: ((selection: Selection) => void) | undefined;
   picture: Picture;
   onMove: ((part: string, move: Move) => void) | undefined;
+  course: PictureViewProps["course"];
 };
 
 function DrawnView(props: DrawnViewProps) {
-  const { seen, unit, plain, selected, titles, letters, reached, onSelect, picture, onMove } = props;
+  const { seen, unit, plain, selected, titles, letters, reached, onSelect, picture, onMove, course } = props;
   const { moving, hold } = useDragging(picture, seen.view, unit, onMove);
   const among = selected?.kind === "join" ? selected.id : null;
   return (
@@ -124,6 +130,7 @@ function DrawnView(props: DrawnViewProps) {
           )),
         )}
       {seen.parts.map((part) => part.alike > 1 && <Batch key={part.node} part={part} unit={unit} />)}
+      {course && <CourseHandles {...course} unit={unit} />}
       {letters && seen.parts.map((part) => <Letter key={part.node} part={part} unit={unit} of={letters} />)}
     </>
   );

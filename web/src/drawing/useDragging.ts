@@ -5,7 +5,7 @@ import { type Move, snapped } from "./drag";
 import type { View } from "./views";
 
 /** A hand that moves less than so many pixels chooses the part and does not move it. */
-const SLIP_PX = 4;
+export const SLIP_PX = 4;
 
 export type PointerProps = {
   onPointerDown: (event: PointerEvent<SVGGElement>) => void;
@@ -51,7 +51,7 @@ export function useDragging(
 }
 
 /** How many mm of the sheet a pixel of the screen is. */
-function sheetMm(element: SVGGElement): number {
+export function sheetMm(element: SVGGElement): number {
   const scale = element.ownerSVGElement?.getScreenCTM?.()?.a;
   return scale ? 1 / scale : 1;
 }

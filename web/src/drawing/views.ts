@@ -43,15 +43,16 @@ export function seenFrom(
   return { seen, width: left - GAP_PX * unit, height, unit };
 }
 
-/** What lies lower is drawn first; of two at one height the larger. What stands for none of a batch is left out. */
-function fromAbove(picture: Picture): SeenPart[] {
-  return picture.parts
-    .filter((part) => part.alike > 0)
-    .sort(
-      (one, other) =>
-        one.low_mm - other.low_mm || other.width_mm * other.height_mm - one.width_mm * one.height_mm,
-    );
-}
+/** What lies lower is drawn first; of two at one height the larger. */
+export const lowestFirst = (parts: Picture["parts"]): Picture["parts"] =>
+  [...parts].sort(
+    (one, other) =>
+      one.low_mm - other.low_mm || other.width_mm * other.height_mm - one.width_mm * one.height_mm,
+  );
+
+/** The parts from above; what stands for none of a batch is left out. */
+const fromAbove = (picture: Picture): SeenPart[] =>
+  lowestFirst(picture.parts.filter((part) => part.alike > 0));
 
 /** From the front what is nearer, lower on the page from above, is drawn last; a stone before the cup that it is in. */
 function fromFront(picture: Picture): SeenPart[] {

@@ -4,6 +4,7 @@ import { titleOf } from "../document/edit";
 import { type Hands, movedJoins, type Target } from "../document/moves";
 import { Button } from "../parts/Button";
 import { Select } from "../parts/Select";
+import { Tip } from "../parts/Tip";
 import { ActionKey } from "../shell/ActionKey";
 import { useKeys } from "../shell/keys";
 
@@ -36,9 +37,9 @@ export function HandBar({ view, heat, join, hands, zoom = 1, onZoom, onBest, onS
       {moved.length > 0 && <Cost view={view} moved={moved} onBest={onBest} />}
       {hands && heat && row && (
         <div className="flex flex-wrap items-center gap-2">
-          <span className="mr-1 max-w-44 truncate text-[15px] font-semibold" title={row.title}>
-            {row.title}
-          </span>
+          <Tip words={row.title}>
+            <span className="mr-1 max-w-44 truncate text-[15px] font-semibold">{row.title}</span>
+          </Tip>
           <Button className="!px-3" disabled={!row.grade} onClick={() => hands.onGrade([row.join], -1)}>
             Harder <ActionKey of="ladder.harder" />
           </Button>

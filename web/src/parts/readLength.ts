@@ -10,6 +10,7 @@ export type NotALength = { problem: string };
 const MM_PER_INCH = 25.4;
 const LONGEST_MM = 5000;
 const LEAST_MM = 0.003;
+const MOST_READINGS = 20;
 const [THICKEST_GAUGE, FINEST_GAUGE] = [-3, 40];
 const GAUGE_WORDS = new Set(["ga", "gauge", "g", "awg", "b&s"]);
 const INCH_WORDS = ["in", "inch", "inches", '"', "”", "″", "''"];
@@ -73,15 +74,41 @@ function beside(mm: number, units: Units, inchFirst: boolean): string {
   return `${told}, near ${sayGauge(toEven(gaugeOf(mm)))} ga`;
 }
 
+/** Several readings of one thing are their mean; one that names no unit has that of another. */
+function meanOf(readings: readonly string[], units: Units): ReadLength | NotALength {
+  if (readings.length === 1) return readLength(readings[0] ?? "", units);
+  if (readings.length > MOST_READINGS)
+    return { problem: `at most ${String(MOST_READINGS)} readings are taken together. Type fewer.` };
+  const words = readings.map((one) => (split(one) ?? { word: one }).word);
+  const unit = words.findLast((word) => word !== "") ?? "";
+  const read = readings.map((one, n) => readLength(words[n] ? one : `${one} ${unit}`, units));
+  const bad = read.find((one) => "problem" in one);
+  if (bad) return bad;
+  const found = read.map((one) => ("value" in one ? one.value : 0));
+  const mm = Number((found.reduce((sum, one) => sum + one, 0) / found.length).toFixed(4));
+  const spread = Math.max(...found) - Math.min(...found);
+  const apart =
+    units.units === "inch"
+      ? `${String(Number((spread / MM_PER_INCH).toFixed(3)))} in`
+      : `${String(Number(spread.toFixed(2)))} mm`;
+  const inchFirst = INCH_WORDS.includes(unit) || (unit === "" && units.units === "inch");
+  return {
+    value: mm,
+    understood: `the mean of ${String(found.length)}, ${apart} apart: ${beside(mm, units, inchFirst)}`,
+  };
+}
+
 /** Read a length, mm; a bare number is in the unit of the house. */
 export function readLength(text: string, units: Units): ReadLength | NotALength {
+  const readings = text.split(";").map((one) => one.trim());
+  if (readings.length > 1 && readings.some(Boolean)) return meanOf(readings.filter(Boolean), units);
   const aughts = AUGHTS.exec(text.trim());
   if (aughts?.[1]) return ofGauge(1 - aughts[1].length, aughts[1]);
   const typed = split(text);
   if (!typed || !(typed.word === "" || SCALE.has(typed.word) || GAUGE_WORDS.has(typed.word)))
     return {
       problem:
-        'a length is a number with mm, cm, in or ga. Type for example 0.8, 0.8 mm, 21 ga, 7/16 in or 5/32".',
+        'a length is a number with mm, cm, in or ga. Type for example 0.8, 0.8 mm, 21 ga, 7/16 in or 5/32"; several readings as 17.2; 17.3.',
     };
   if (GAUGE_WORDS.has(typed.word)) return ofGauge(typed.number, significant(typed.number, 6));
   const scale = SCALE.get(typed.word) ?? (units.units === "inch" ? MM_PER_INCH : 1);

@@ -1,5 +1,6 @@
 import type { LengthPlan } from "../api/types";
 import { keyed } from "../parts/keyed";
+import { Tip } from "../parts/Tip";
 import { bareLength, sayLength } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 
@@ -26,17 +27,19 @@ export function BarsView({ plans }: { plans: LengthPlan[] }) {
               style={{ width: `${String((100 * bar.length_mm) / longest)}%` }}
             >
               {keyed(bar.cuts).map(({ key: cut, one: [name, length] }) => (
-                <span
-                  key={cut}
-                  title={`${name}, ${sayLength(length, units)}`}
-                  className="flex min-w-0 items-center overflow-hidden border-r-2 border-accent bg-raised px-1 text-[13px] whitespace-nowrap"
-                  style={{ width: `${String((100 * length) / bar.length_mm)}%` }}
-                >
-                  <span className="truncate">
-                    {name}{" "}
-                    <span className="figures text-quiet">{bareLength(Number(length.toFixed(2)), units)}</span>
+                <Tip key={cut} words={`${name}, ${sayLength(length, units)}`}>
+                  <span
+                    className="flex min-w-0 items-center overflow-hidden border-r-2 border-accent bg-raised px-1 text-[13px] whitespace-nowrap"
+                    style={{ width: `${String((100 * length) / bar.length_mm)}%` }}
+                  >
+                    <span className="truncate">
+                      {name}{" "}
+                      <span className="figures text-quiet">
+                        {bareLength(Number(length.toFixed(2)), units)}
+                      </span>
+                    </span>
                   </span>
-                </span>
+                </Tip>
               ))}
             </div>
           ))}

@@ -4,6 +4,7 @@ import { removeCut } from "../document/edit";
 import type { Edits } from "../document/useEdits";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
+import { Tip } from "../parts/Tip";
 import { sayArea, sayLength, sayMass } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import { BarsView } from "./BarsView";
@@ -97,14 +98,15 @@ function Cuts({ list, view, edits }: CutsProps) {
             <td className="figures py-1.5 text-right">
               {row.length_mm != null && sayLength(row.length_mm, units)}
               {row.area_mm2 != null && row.part && (
-                <a
-                  className="text-accent underline"
-                  download
-                  title="The outline at 1:1, to stick on the metal"
-                  href={`/api/pieces/${String(view.id)}/outlines/${row.id}`}
-                >
-                  {sayArea(row.area_mm2, units)}
-                </a>
+                <Tip words="The outline at 1:1, to stick on the metal">
+                  <a
+                    className="text-accent underline"
+                    download
+                    href={`/api/pieces/${String(view.id)}/outlines/${row.id}`}
+                  >
+                    {sayArea(row.area_mm2, units)}
+                  </a>
+                </Tip>
               )}
               {row.area_mm2 != null && !row.part && sayArea(row.area_mm2, units)}
             </td>

@@ -15,6 +15,7 @@ import {
   titleOf,
 } from "../document/edit";
 import type { Edits } from "../document/useEdits";
+import { bentAlong, courseOf, type Spot } from "../drawing/course";
 import { type Move, placeAfter } from "../drawing/drag";
 import { PictureView, type Selection } from "../drawing/PictureView";
 import { type View, viewsOf } from "../drawing/views";
@@ -98,6 +99,15 @@ function Drawn({ view, edits, pointing, selected, onSelect }: DrawnProps) {
     const place = placeAfter(part, picture, by);
     edits.apply(`moved ${titleOf(part)}`, (now) => changePart(now, id, { place }));
   };
+  const bent = selected?.kind === "part" ? document.parts.find((one) => one.id === selected.id) : undefined;
+  const points = bent && courseOf(bent, picture);
+  const course = bent &&
+    points && {
+      points,
+      closed: "closed" in bent.form && bent.form.closed,
+      onChange: (to: readonly Spot[]) =>
+        edits.apply(`bent ${titleOf(bent)}`, (now) => changePart(now, bent.id, bentAlong(bent, picture, to))),
+    };
   const choose = (at: Selection) =>
     pointing.letters && at?.kind === "part" ? pointing.point(at.id) : onSelect(at);
   return (
@@ -113,6 +123,7 @@ function Drawn({ view, edits, pointing, selected, onSelect }: DrawnProps) {
         letters={pointing.letters}
         onSelect={choose}
         onMove={move}
+        course={course}
       />
     </div>
   );
@@ -303,7 +314,7 @@ function Row({ open, onToggle, title, mark, detail, onRemove, children }: RowPro
       row.current?.scrollIntoView({ block: "nearest" });
   }, [open]);
   return (
-    <li ref={row} className={`scroll-mt-32 scroll-mb-4 border-b border-hair ${open ? "bg-raised" : ""}`}>
+    <li ref={row} className={`scroll-mt-6 scroll-mb-4 border-b border-hair ${open ? "bg-raised" : ""}`}>
       <button
         type="button"
         aria-expanded={open}

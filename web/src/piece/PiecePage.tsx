@@ -10,6 +10,7 @@ import type { Selection } from "../drawing/PictureView";
 import { Ladder } from "../ladder/Ladder";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
+import { Tip } from "../parts/Tip";
 import { OwnUnits } from "../parts/useUnits";
 import { counted } from "../parts/words";
 import { RehearsalBand } from "../rehearsal/RehearsalBand";
@@ -22,7 +23,7 @@ import { PartsAndJoins } from "./PartsAndJoins";
 import { Stops } from "./Stops";
 
 const BANDS = ["Parts and joins", "Heat ladder", "Rehearsal", "Cut and solder list"] as const;
-const BAND = "min-h-[calc(100dvh-11rem)] scroll-mt-[104px] py-4";
+const BAND = "min-h-[calc(100dvh-11rem)] py-4";
 const BAND_KEYS = ["piece.parts", "piece.ladder", "piece.rehearsal", "piece.steps"] as const;
 
 /** Whether the smith asked for no motion. */
@@ -70,7 +71,7 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
     "edit.redo": view.redo_what ? edits.redo : undefined,
   });
   return (
-    <div className="px-7">
+    <div data-banded className="px-7">
       <div className="sticky top-0 z-10 border-b border-hair bg-ground pt-3">
         <Header view={view} edits={edits} proving={proving} />
         <BandTabs band={band} onJump={jump} />
@@ -78,7 +79,7 @@ function Opened({ view: told, edits }: { view: PieceView; edits: Edits }) {
         <FaultList error={edits.error} />
         <FoundDraft edits={edits} />
       </div>
-      <section ref={hold(0)} aria-label={BANDS[0]} className="scroll-mt-[104px] py-4">
+      <section ref={hold(0)} aria-label={BANDS[0]} className="py-4">
         <PartsAndJoins view={view} edits={edits} selected={selected} onSelect={setSelected} />
       </section>
       <section ref={hold(1)} aria-label={BANDS[1]} className={BAND}>
@@ -195,24 +196,21 @@ function Header({ view, edits, proving }: { view: PieceView; edits: Edits; provi
         </p>
         <SaveState edits={edits} />
         <HousePocket view={view} edits={edits} />
-        <Button
-          look="bare"
-          className="!px-2.5"
-          disabled={!view.undo_what && !edits.saving}
-          onClick={edits.undo}
-          title={view.undo_what ? `Undo: ${view.undo_what}` : ""}
-        >
-          Undo
-        </Button>
-        <Button
-          look="bare"
-          className="!px-2.5"
-          disabled={!view.redo_what}
-          onClick={edits.redo}
-          title={view.redo_what ? `Again: ${view.redo_what}` : ""}
-        >
-          Redo
-        </Button>
+        <Tip words={view.undo_what ? `Undo: ${view.undo_what}` : ""}>
+          <Button
+            look="bare"
+            className="!px-2.5"
+            disabled={!view.undo_what && !edits.saving}
+            onClick={edits.undo}
+          >
+            Undo
+          </Button>
+        </Tip>
+        <Tip words={view.redo_what ? `Again: ${view.redo_what}` : ""}>
+          <Button look="bare" className="!px-2.5" disabled={!view.redo_what} onClick={edits.redo}>
+            Redo
+          </Button>
+        </Tip>
         <a
           href={`/api/pieces/${String(view.id)}/file`}
           download

@@ -1,3 +1,4 @@
+import { RadioGroup } from "radix-ui";
 import { useBench, useTables } from "../api/queries";
 import type { Habit, HeatStep, PieceView } from "../api/types";
 import { optionsOf, Select } from "../parts/Select";
@@ -35,25 +36,23 @@ export function Choices({ view, heats, stale, chosen, ahead, onChoose }: Choices
   const surface = chosen.surface ?? view.document.bench?.surface ?? bench?.surface ?? "";
   return (
     <div className="flex flex-wrap items-center gap-x-2.5 gap-y-2">
-      <fieldset className="flex flex-wrap items-center gap-1.5">
-        <legend className="sr-only">Heat</legend>
+      <RadioGroup.Root
+        aria-label="Heat"
+        className="flex flex-wrap items-center gap-1.5"
+        value={String(chosen.heat_no)}
+        onValueChange={(to) => onChoose({ heat_no: Number(to) })}
+      >
         {heats.map((heat) => (
-          <label
+          <RadioGroup.Item
             key={heat.heat_no}
-            className={`relative inline-flex min-h-10 cursor-pointer items-center gap-2 rounded-md border px-3 text-[16px] has-focus-visible:outline-2 ${heat.heat_no === chosen.heat_no ? "border-lit bg-lit text-on-lit" : "border-hair bg-raised"}`}
+            value={String(heat.heat_no)}
+            className="inline-flex min-h-10 cursor-pointer items-center gap-2 rounded-md border border-hair bg-raised px-3 text-[16px] data-[state=checked]:border-lit data-[state=checked]:bg-lit data-[state=checked]:text-on-lit"
           >
-            <input
-              type="radio"
-              name="rehearsed heat"
-              className="sr-only"
-              checked={heat.heat_no === chosen.heat_no}
-              onChange={() => onChoose({ heat_no: heat.heat_no })}
-            />
             Heat {heat.heat_no}
             <HeatNote view={view} heat={heat} stale={stale} chosen={chosen} ahead={ahead} />
-          </label>
+          </RadioGroup.Item>
         ))}
-      </fieldset>
+      </RadioGroup.Root>
       <Select
         label="Torch and tip"
         className={box}

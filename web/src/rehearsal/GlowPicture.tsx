@@ -1,4 +1,6 @@
 import type { GlowStep, Picture, PlacedPart, Rehearsal } from "../api/types";
+import { Outline, pathOf } from "../drawing/DrawnPart";
+import { lowestFirst } from "../drawing/views";
 import { flameAt, glowAt, momentAt, type SeamState, seamsAt } from "./moments";
 
 export type GlowPictureProps = {
@@ -24,7 +26,7 @@ export function GlowPicture({ picture, rehearsal, glow, seconds, footprint_mm, s
     own.push({ x: cells.x_mm[n] ?? 0, y: cells.y_mm[n] ?? 0, c: temperatures[n] ?? 20 });
     spots.set(node, own);
   }
-  const parts = picture.parts.filter((part) => spots.has(part.node));
+  const parts = lowestFirst(picture.parts.filter((part) => spots.has(part.node)));
   const box = boxOf(parts);
   const unit = Math.max(box.width / (size[0] - 24), box.height / (size[1] - 24), 0.001);
   const flame = flameAt(rehearsal, seconds, [box.width / 2, box.height / 2]);
@@ -40,6 +42,9 @@ export function GlowPicture({ picture, rehearsal, glow, seconds, footprint_mm, s
     >
       {parts.map((part) => (
         <Glowing key={part.node} part={part} spots={spots.get(part.node) ?? []} glow={glow} unit={unit} />
+      ))}
+      {parts.slice(0, -1).map((part) => (
+        <Outline key={part.node} part={part} unit={unit} />
       ))}
       {seamsAt(rehearsal, seconds).flatMap(({ join, state }) =>
         (picture.joins.find((mark) => mark.join === join)?.spots ?? []).map(([x, y]) => (
@@ -116,10 +121,10 @@ function Glowing({ part, spots, glow, unit }: GlowingProps) {
       </g>
     );
   }
-  const outline = `M${line.points.map(([x, y]) => `${x} ${y}`).join("L")}Z`;
+  const outline = pathOf(line.points, true);
   const holes = rest
     .filter((one) => one.closed && !one.faint)
-    .map((one) => `M${one.points.map(([x, y]) => `${x} ${y}`).join("L")}Z`)
+    .map((one) => pathOf(one.points, true))
     .join("");
   const name = `glow-${part.node.replace(/[^\w-]/g, "-")}`;
   const reach = 0.85 * Math.sqrt((part.width_mm * part.height_mm) / Math.max(1, spots.length));

@@ -1,4 +1,5 @@
 import type { Rehearsal } from "../api/types";
+import { Tip } from "../parts/Tip";
 import { stageAt } from "./moments";
 
 type Stage = Rehearsal["programme"][number];
@@ -41,14 +42,15 @@ export function StageLine({ rehearsal, seconds, end, onSeconds }: StageLineProps
             className="min-w-8 border-hair border-r last:border-r-0"
             style={{ flexGrow: Math.max(share, 0.02), flexBasis: 0 }}
           >
-            <button
-              type="button"
-              className={`h-full w-full truncate px-2 text-right text-[15px] ${n === now ? "bg-lit font-semibold text-on-lit" : "bg-raised text-ink"}`}
-              title={signWords(stage)}
-              onClick={() => onSeconds(until)}
-            >
-              {signWords(stage)}
-            </button>
+            <Tip words={signWords(stage)}>
+              <button
+                type="button"
+                className={`h-full w-full truncate px-2 text-right text-[15px] ${n === now ? "bg-lit font-semibold text-on-lit" : "bg-raised text-ink"}`}
+                onClick={() => onSeconds(until)}
+              >
+                {signWords(stage)}
+              </button>
+            </Tip>
           </li>
         );
       })}

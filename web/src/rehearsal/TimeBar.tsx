@@ -1,5 +1,6 @@
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Button } from "../parts/Button";
+import { Slider } from "../parts/Slider";
 import { heard } from "../shell/keys";
 
 export type TimeBarProps = {
@@ -46,18 +47,15 @@ export function TimeBar({ seconds, end, onSeconds, children }: TimeBarProps) {
       </Button>
       <div className="min-w-0 flex-1">
         {children}
-        <input
-          type="range"
-          aria-label="Time"
-          aria-valuetext={`${seconds.toFixed(1)} seconds`}
-          className="mt-1 block w-full accent-[var(--accent)]"
-          min={0}
+        <Slider
+          label="Time"
+          said={`${seconds.toFixed(1)} seconds`}
           max={end}
           step={end / STEPS}
           value={seconds}
-          onChange={(event) => {
+          onValue={(to) => {
             setPlaying(false);
-            onSeconds(Number(event.target.value));
+            onSeconds(to);
           }}
           onKeyDown={(event) => heard(event, { "rehearsal.play": toggle })}
         />

@@ -1,6 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import { useRail } from "../api/queries";
 import type { RailEntry, Step } from "../api/types";
+import { Tip } from "../parts/Tip";
 import { offsetOf, readTimer, sayClock, useTick } from "./clock";
 
 /** What is being done, by the kind of step; every kind has its words. */
@@ -58,9 +59,9 @@ function Entry({ entry, offset, here }: Timed) {
       </span>
       <RailTimer entry={entry} offset={offset} here={here} />
       {entry.caution ? (
-        <span className="max-w-[34rem] truncate font-semibold text-alarm" title={entry.caution}>
-          {entry.caution}
-        </span>
+        <Tip words={entry.caution}>
+          <span className="max-w-[34rem] truncate font-semibold text-alarm">{entry.caution}</span>
+        </Tip>
       ) : (
         <span className="max-w-96 truncate text-quiet">then {lowerFirst(entry.next_text)}</span>
       )}

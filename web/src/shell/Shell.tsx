@@ -20,7 +20,7 @@ export function Shell() {
     <div className="flex h-dvh flex-col overflow-hidden print:block print:h-auto print:overflow-visible">
       <div className="flex min-h-0 flex-1">
         {!atTorch && <Places />}
-        <main className="relative min-w-0 flex-1 overflow-y-auto print:overflow-visible">
+        <main className="relative min-w-0 flex-1 overflow-y-auto has-data-banded:scroll-pt-[104px] print:overflow-visible">
           <Outlet />
         </main>
       </div>

@@ -17,6 +17,7 @@ export type Place =
   | "on a heat or a join of the ladder"
   | "while pointing at parts"
   | "on a part of the picture"
+  | "on a point of a bent wire"
   | "at the torch"
   | "at a drawing bench";
 
@@ -45,6 +46,16 @@ export const ACTIONS = {
   "part.down": { label: "Down the page", keys: ["arrowdown"], where: "on a part of the picture" },
   "part.turn": { label: "Turn it by fifteen degrees", keys: ["]"], where: "on a part of the picture" },
   "part.turnBack": { label: "Turn it back", keys: ["["], where: "on a part of the picture" },
+  "course.add": {
+    label: "Put a point behind it",
+    keys: ["+", "insert"],
+    where: "on a point of a bent wire",
+  },
+  "course.out": {
+    label: "Take the point out",
+    keys: ["delete", "backspace"],
+    where: "on a point of a bent wire",
+  },
   "edit.undo": { label: "Undo", keys: ["ctrl+z"], where: "on a piece or the bench" },
   "edit.redo": { label: "Do it again", keys: ["ctrl+shift+z", "ctrl+y"], where: "on a piece or the bench" },
   "ladder.best": { label: "Back to the best plan", keys: ["b"], where: "on a piece" },

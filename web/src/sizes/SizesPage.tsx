@@ -70,7 +70,7 @@ function Begin({ list }: { list: CalculatorView[] }) {
       <h1 className="text-[26px] font-bold">Sizes</h1>
       <p className="text-[16px] text-quiet">
         Choose what is to be measured. Lengths may be typed as 0.8, 18 ga, 7/16 in or 5/32&quot;; ring sizes
-        as US 6 1/2, UK N½, JP 13 or 54.
+        as US 6 1/2, UK N½, JP 13 or 54; several readings of one thing as 17.2; 17.3; 17.25 are their mean.
       </p>
       <ul className="mt-4 grid grid-cols-2 gap-x-8 border-t border-hair">
         {list.map((one) => (

@@ -89,7 +89,7 @@ describe("the head of a piece", () => {
     expect(undo.hasAttribute("disabled")).toBe(true);
     fireEvent.keyDown(document.body, { key: "z", ctrlKey: true });
     await user.type(screen.getByLabelText("Name of the piece"), "es{Enter}");
-    await waitFor(() => expect(undo.getAttribute("title")).toBe("Undo: renamed"));
+    await waitFor(() => expect(undo.getAttribute("aria-description")).toBe("Undo: renamed"));
     fireEvent.keyDown(document.body, { key: "z", ctrlKey: true });
     await waitFor(() => expect(server.now().document.name).toBe("Reed brooch"));
     expect(askedFor("POST /api/pieces/4/undo")).toHaveLength(1);
