@@ -52,6 +52,10 @@ def tube(outer: float, wall: float, long: float, **more: Any) -> dict[str, Any]:
 LINES: list[tuple[str, dict[str, Any], dict[str, Any]]] = [
     ("disc 14 × 0.5 fine, domed 4", disc(14, 0.5, 4), {"metal": FINE, "name": "Disc"}),
     ("2 × wire 21 ga 35 long", wire(rnd(0.723), 35), {"count": 2}),
+    ("Base ring: wire 2.4x188 closed", wire(rnd(2.4), 188, closed=True), {"name": "Base ring"}),
+    ("Ear posts : 2 × wire 0.9 11", wire(rnd(0.9), 11), {"name": "Ear posts", "count": 2}),
+    ("Bezel: 0.3 × 4 × 38 closed", strip(4, 0.3, 38, closed=True), {"name": "Bezel"}),
+    ("Plate 2:disc 20 x 0.5", disc(20, 0.5), {"name": "Plate 2"}),
     (
         "half-round 3.2 x 1.7 ring US 8½ copper",
         wire({"kind": "half-round", "width_mm": 3.2, "height_mm": 1.7}, 63.58, closed=True),

@@ -1,4 +1,4 @@
-"""A line cut into what it holds: numbers with their units in groups, words and phrases, a name in quotes."""
+"""A line cut into what it holds: numbers with their units in groups, words and phrases, a name in quotes or before a colon."""
 
 from __future__ import annotations
 
@@ -20,6 +20,7 @@ _NUMBER = re.compile(rf"(?P<hash>#)?(?P<number>{_FRACTION}|{_PLAIN})\s*(?P<unit>
 _INCHES = frozenset({"in", "inch", "inches", '"', "″"})
 _TIMES = re.compile(r"\s*(?:[×*/]|x(?=[\s\d.,½¼¾])|\bby\b)\s*", re.I)
 _QUOTED = re.compile(r'“([^”]*)”|(?<![\d½¼¾⅛⅜⅝⅞])"([^"\d][^"]*)"|\'([^\']*)\'')
+_CALLED = re.compile(r"^\s*([A-Za-z][\w '&-]{0,59}?)\s*:(?=\s*\S)")
 _WORD = re.compile(r"[A-Za-zØø¼½][A-Za-z0-9.-]*|\d+[A-Za-z]+")
 _PHRASES = sorted(
     {*KINDS, *METALS, *TEMPERS, *ROLES, *MARKS, *NAMING, *NUMBERS, *SECTIONS, *SMALL}, key=len, reverse=True
@@ -87,11 +88,11 @@ def scan(line: str) -> Scanned:
     Word(text='wire', start=4, end=8, known=True)
     """
     found = Scanned(())
-    quoted = _QUOTED.search(line)
-    if quoted:
-        name = next(one for one in quoted.groups() if one is not None).strip()
-        found = replace(found, name=name, spans={"name": quoted.span()})
-        line = _blank(line, quoted.span())
+    named = _QUOTED.search(line) or _called(line)
+    if named:
+        name = next(one for one in named.groups() if one is not None).strip()
+        found = replace(found, name=name, spans={"name": named.span()})
+        line = _blank(line, named.span())
     size = _SIZE.search(line)
     if size:
         text = re.sub(r"^(?:ring\s+)?size\s+", "", size.group().strip(), flags=re.I)
@@ -105,6 +106,20 @@ def scan(line: str) -> Scanned:
         found = replace(found, count=count, spans={**found.spans, "count": span})
         line = _blank(line, span)
     return replace(found, tokens=tuple(_grouped(_tokens(line))))
+
+
+def _called(line: str) -> re.Match[str] | None:
+    """Find a name before a colon; what says of itself what the part is ("Bezel: 0.3 × 4 × 38") is read with the rest."""
+    called = _CALLED.match(line)
+    said = _PHRASE.finditer(line, called.end()) if called else ()
+    return called if any(_kind(one.group()) for one in said) else None
+
+
+def _kind(word: str) -> bool:
+    # Strands say how a rope is laid, not what a part is.
+    word = word.lower()
+    singular = {word, word.removesuffix("s"), word.removesuffix("es")}
+    return bool(singular & KINDS.keys()) and "strand" not in singular
 
 
 def _grouped(tokens: Iterator[tuple[Number | Word, bool]]) -> Iterator[Group | Word]:

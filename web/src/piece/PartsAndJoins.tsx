@@ -151,8 +151,12 @@ function Parts({ view, edits, selected, onSelect, hold }: PartsProps) {
   const metals = new Map(
     [...(tables.data?.metals ?? []), ...document.metals].map((metal) => [metal.id, metal.name]),
   );
+  const [asThat, setAsThat] = useState<{ id: string; words: string } | null>(null);
   const add = (kind: FormKind) => {
     const made = addPart(document, kind);
+    const before = document.parts.findLast((part) => part.metal !== null);
+    const metal = before?.metal ? (metals.get(before.metal) ?? before.metal) : "";
+    setAsThat(before ? { id: made.id, words: `${metal}, as ${titleOf(before)} is.` } : null);
     edits.apply(`added a ${kind}`, (now) => addPart(now, kind).document);
     onSelect({ kind: "part", id: made.id });
   };
@@ -183,7 +187,7 @@ function Parts({ view, edits, selected, onSelect, hold }: PartsProps) {
           <LineField
             label="Say a part"
             document={document}
-            placeholder="disc 14 × 0.5 fine, domed 4"
+            placeholder="Dome: disc 14 × 0.5 fine, domed 4"
             onTake={addSaid}
             hold={(field) => {
               hold.current = field;
@@ -208,6 +212,7 @@ function Parts({ view, edits, selected, onSelect, hold }: PartsProps) {
               onSelect(null);
             }}
           >
+            {asThat?.id === part.id && <p className="pt-1 text-[14px] text-quiet">{asThat.words}</p>}
             <PartFields part={part} document={document} tables={tables.data} edits={edits} />
           </Row>
         ))}
