@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..faults import refuse
 from ..sizes import RingSize, calculate
+from ..units import about
 
 Plain = dict[str, Any]
 Follow = Callable[[Any], Any]
@@ -75,3 +76,20 @@ def must(holds: bool, key: str, value: Any, rule: str, remedy: str) -> None:
     """Refuse a measure that does not go with the others: raise `Refused` with its key, value, rule and remedy."""
     if not holds:
         raise refuse("contradiction", key, value, rule, remedy)
+
+
+def must_lie(long: float, wide: float) -> None:
+    """Refuse a stone that is wider than long."""
+    must(
+        wide <= long,
+        "stone_wide_mm",
+        wide,
+        f"a stone is no wider than it is long, {about(long)}",
+        "Swap the two.",
+    )
+
+
+def must_fuse(closing: str, metal: str, remedy: str) -> None:
+    """Refuse to close a metal on itself in the flame that does not."""
+    fine = closing != "fused" or metal == "fine-silver-999"
+    must(fine, "closing", closing, "only fine silver closes on itself in the flame", remedy)

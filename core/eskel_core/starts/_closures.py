@@ -7,7 +7,7 @@ from types import MappingProxyType
 from typing import Literal
 
 from ..units import about
-from ._base import Asks, Metal, Plain, Silver, Start, ask, must, sized
+from ._base import Asks, Metal, Plain, Silver, Start, ask, must, must_fuse, sized
 from ._words import at, join, oval_path, part, piece, wire, work
 
 
@@ -30,13 +30,7 @@ def jump_rings(asked: JumpRingsAsks) -> Plain:
         f"a ring is at least two wires wide inside, {about(2 * asked.wire_mm)}",
         "Make it larger or the wire thinner.",
     )
-    must(
-        asked.closing != "fused" or asked.metal == "fine-silver-999",
-        "closing",
-        asked.closing,
-        "only fine silver closes on itself in the flame",
-        "Choose fine silver, or solder them.",
-    )
+    must_fuse(asked.closing, asked.metal, "Choose fine silver, or solder them.")
     found = sized("jump-rings", inner_diameter_mm=asked.inner_mm, wire_mm=asked.wire_mm, count=asked.count)
     rings = part(
         "Ring",
@@ -77,13 +71,7 @@ def chain(asked: ChainAsks) -> Plain:
         f"a link is at least three wires long inside, {about(3 * thin)}",
         "Make it longer or the wire thinner.",
     )
-    must(
-        asked.closing != "fused" or asked.metal == "fine-silver-999",
-        "closing",
-        asked.closing,
-        "only fine silver closes on itself in the flame",
-        "Choose fine silver, or solder it.",
-    )
+    must_fuse(asked.closing, asked.metal, "Choose fine silver, or solder it.")
     narrow = max(0.6 * inner, 2.5 * thin)
     link = (
         {"kind": "round", "inner_diameter_mm": inner}
@@ -179,28 +167,8 @@ def toggle(asked: ToggleAsks) -> Plain:
             join("Ring seam", "butt", "ring", holds="seated", at=[0.0, round(out, 3)], structural=True),
             join("Ring eye seam", "butt", "ring-eye", holds="seated"),
             join("Bar eye seam", "butt", "bar-eye", holds="seated"),
-            join(
-                "Eye on the ring",
-                "tee",
-                "ring-eye",
-                "ring",
-                face="edge",
-                holds="seated",
-                at=[0.0, round(-out, 3)],
-                after=["ring-seam", "ring-eye-seam"],
-                structural=True,
-            ),
-            join(
-                "Eye on the bar",
-                "tee",
-                "bar-eye",
-                "bar",
-                face="edge",
-                holds="seated",
-                at=[round(beside, 3), 0.0],
-                after=["bar-eye-seam"],
-                structural=True,
-            ),
+            _eye_on("ring", [0.0, round(-out, 3)], ["ring-seam", "ring-eye-seam"]),
+            _eye_on("bar", [round(beside, 3), 0.0], ["bar-eye-seam"]),
         ],
         [
             work(
@@ -213,6 +181,21 @@ def toggle(asked: ToggleAsks) -> Plain:
             ),
             work("sanding", "finish", "ring", "bar", stage=400),
         ],
+    )
+
+
+def _eye_on(what: str, spot: list[float], after: list[str]) -> Plain:
+    """Give the join of an eye to the edge of the ring or the bar."""
+    return join(
+        f"Eye on the {what}",
+        "tee",
+        f"{what}-eye",
+        what,
+        face="edge",
+        holds="seated",
+        at=spot,
+        after=after,
+        structural=True,
     )
 
 

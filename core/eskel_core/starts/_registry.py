@@ -22,12 +22,17 @@ _SMALL_FLAME_G = 8.0
 # Where each start lives, in the order of the screen: one is begun without loading all the others.
 _ROOMS: Mapping[str, tuple[str, ...]] = MappingProxyType(
     {
-        "_rings": ("band", "bar-ring", "bezel-ring", "claw-ring"),
-        "_earrings": ("post-stud", "hollow-stud", "catch-drop", "ear-hooks", "leaf-drop"),
-        "_pendants": ("ball-pendant", "overlay-pendant", "tube-hung", "pinned-pair"),
+        "_bands": ("band", "bar-ring"),
+        "_stones": ("bezel-ring", "claw-ring"),
+        "_studs": ("post-stud", "hollow-stud"),
+        "_drops": ("catch-drop", "ear-hooks", "leaf-drop"),
+        "_pendants": ("ball-pendant", "overlay-pendant"),
+        "_plates": ("tube-hung", "pinned-pair"),
         "_closures": ("jump-rings", "chain", "toggle"),
-        "_small": ("headpins", "dotted-plate", "pressed-stud", "layered-badge"),
-        "_wires": ("scroll-work", "rope-cuff", "forged-cuff", "tube-cuff"),
+        "_small": ("headpins", "dotted-plate"),
+        "_badges": ("pressed-stud", "layered-badge"),
+        "_scrolls": ("scroll-work",),
+        "_cuffs": ("rope-cuff", "forged-cuff", "tube-cuff"),
         "_boxes": ("strap-tip",),
         "_stock": ("pour-to-wire", "grains"),
     }
