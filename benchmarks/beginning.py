@@ -1,15 +1,17 @@
 """How long a person takes from an idea to a proven plan: every start, and the demo pieces entered from nothing.
 
 Each is really done in a browser by a `Hand`, which counts clicks, keys and fields; the pace of a person is reckoned from
-them (tests/browser/hand.py). Demo pieces are entered by lines and by pointing: every part in a line (a drawn outline as the
+them (tests/browser/hand.py). With `keys`, how long after a key the drawing of a start changes, ms (not a person's pace: the
+machine's). Demo pieces are entered by lines and by pointing: every part in a line (a drawn outline as the
 rectangle about it), every join by two letters; what only a field tells is left to the plan.
 
-    PYTHONPATH=core:server:. .venv/bin/python bin/lib/with_cluster.py .run/pg-test .venv/bin/python benchmarks/beginning.py
+    PYTHONPATH=core:server:. .venv/bin/python bin/lib/with_cluster.py .run/pg-test .venv/bin/python benchmarks/beginning.py [NAME…]
 """
 
 from __future__ import annotations
 
 import re
+import statistics
 import sys
 from collections.abc import Iterator
 from pathlib import Path
@@ -62,7 +64,8 @@ def said(part: Part, last: Part | None) -> str:
     if part.metal == (last.metal if last else "sterling-925"):
         words = line_of(part).split('"')[0].split()
         line = line.replace(f" {words[-1]} ", " ") if words[-1] in METAL_WORDS else line
-    return line
+    bare = line.replace(f' "{part.title}"', "")
+    return f"{part.title}:{bare}"
 
 
 def from_nothing(page: Page, piece: Piece) -> Hand:
@@ -104,6 +107,35 @@ def told(name: str, hand: Hand, page: Page) -> None:
     )
 
 
+KEYED = {"tube-hung": 31.0, "hollow-stud": 15.0, "bezel-ring": 12.0, "toggle": 17.0, "strap-tip": 22.0}
+UNTIL_DRAWN = """(typed) => new Promise((done) => {
+  const field = document.activeElement, began = performance.now();
+  const seen = new MutationObserver(() => { seen.disconnect(); done(performance.now() - began); });
+  const form = document.querySelector("main form");
+  seen.observe(form, { subtree: true, attributes: true, attributeFilter: ["d", "viewBox", "transform"] });
+  Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set.call(field, typed);
+  field.dispatchEvent(new Event("input", { bubbles: true }));
+})"""
+
+
+def keyed(page: Page) -> None:
+    """Print how long a start's drawing takes after a key."""
+    took: list[float] = []
+    for name, value in KEYED.items():
+        page.goto(f"/begin/{name}")
+        expect(page.get_by_text(PLANNED).first).to_be_visible()
+        field = page.locator("main form input:not([type=checkbox])").first
+        for n in range(1, 7):
+            field.focus()
+            took.append(page.evaluate(UNTIL_DRAWN, f"{value + n / 10:.1f}"))
+            expect(page.get_by_text(PLANNED).first).to_be_visible()
+            page.wait_for_load_state("networkidle")
+    took.sort()
+    print(
+        f"from a key to the drawing: {statistics.median(took):.0f} ms, {took[-3]:.0f} at nine tenths of {len(took)}"
+    )
+
+
 def main(only: list[str]) -> None:
     """Do all of them, or those that are named."""
     with served_application() as address, chromium() as browser:
@@ -113,6 +145,8 @@ def main(only: list[str]) -> None:
         page = context.new_page()
         page.set_default_timeout(20_000)
         reset_demo()
+        if not only or "keys" in only:
+            keyed(page)
         for name, start in starts().items():
             if not only or name in only:
                 told(name, from_start(page, start.title), page)

@@ -265,9 +265,10 @@ export const useStarts = () =>
   });
 
 /** What a start makes of what was typed so far, with its plan or, sooner, without; the answer before it stays until the new one is there. */
-export const useStartTyped = (name: string, typed: Record<string, unknown>, plan: boolean) =>
+export const useStartTyped = (name: string, typed: Record<string, unknown>, plan: boolean, enabled = true) =>
   useQuery({
     queryKey: ["starts", name, typed, plan],
+    enabled,
     placeholderData: keepPreviousData,
     queryFn: ({ signal }) =>
       post("/api/starts/{name}/typed", { params: { path: { name } }, body: { typed, plan }, signal }),

@@ -44,8 +44,10 @@ function Opened({ start, given, units }: OpenedProps) {
   const go = useNavigate();
   useEffect(() => form.current?.querySelector<HTMLElement>("input:not([type=checkbox])")?.focus(), []);
   const sent = useMemo(() => ({ ...info.example, ...sentOf(typed) }), [info.example, typed]);
-  const told = useStartTyped(info.name, sent, false).data;
-  const planned = useStartTyped(info.name, sent, true);
+  const drawn = useStartTyped(info.name, sent, false);
+  const told = drawn.data;
+  // The drawing first: beside each other on one machine both would be later.
+  const planned = useStartTyped(info.name, sent, true, !drawn.isFetching);
   const faults = told?.faults ?? [];
   // While something is wrong the piece that could be made last stays in sight.
   const lasting = useLasting(told);
