@@ -22,8 +22,6 @@ TOO_SOON = {
     ("box", everyday.ACETYLENE_LARGE),
     ("box", everyday.PROPANE_LARGE),
 }
-# A slower way does it in two hands more.
-TOO_LATE = {("scroll", everyday.OXY)}
 TOO_WEAK = {("copper ring in tweezers", everyday.ACETYLENE)}
 SOON = {("jump ring", everyday.BUTANE), ("bezel", everyday.PROPANE)}
 
@@ -36,8 +34,6 @@ def rows() -> list[Any]:
             marks = [] if (work.name, torch) in SOON else [pytest.mark.long]
             if (work.name, torch) in TOO_SOON:
                 marks.append(pytest.mark.xfail(strict=True, reason="done sooner than the table says"))
-            if (work.name, torch) in TOO_LATE:
-                marks.append(pytest.mark.xfail(strict=True, reason="in 26 s, by two hands more than in 17"))
             if (work.name, torch) in TOO_WEAK:
                 marks.append(
                     pytest.mark.xfail(strict=True, reason="too weak in a quarter of the hands and more")

@@ -22,8 +22,9 @@ from eskel_core.heat import (
     gas_speed_m_s,
     washed_film_w_m2k,
 )
+from eskel_core.heat._aims import shown_m2
 from eskel_core.heat._gathered import gathered
-from eskel_core.heat._wash import thinness
+from eskel_core.heat._wash import layer_mm, thinness
 from eskel_core.metals import metals, surfaces, torches
 from eskel_core.piece import Piece
 from eskel_core.rehearsal import rehearse_heat
@@ -223,11 +224,44 @@ def test_bodies_that_nothing_ties_together_feel_no_common_flame() -> None:
 
 
 def test_a_turned_over_body_rests_on_less() -> None:
-    rests = {
-        lies: float(body(posts(1), "base", "post", making=("foot",), lies=lies).network.ground_m2.sum())
-        for lies in ("front-up", "back-up", "on-edge")
-    }
-    assert rests["front-up"] > rests["back-up"] > rests["on-edge"] > 0
+    passes = {}
+    for lies in ("front-up", "back-up", "on-edge"):
+        made = body(posts(1), "base", "post", making=("foot",), lies=lies).network
+        passes[lies] = float((made.ground_m2 * made.contact_w_m2k).sum())
+    assert passes["front-up"] > passes["back-up"] > passes["on-edge"] > 0
+
+
+def test_what_faces_the_block_glows_at_it_and_not_at_the_room() -> None:
+    """A plate that lies on what is upon it looks at the block with all else of its face; over open air it loses to the room."""
+    on_block = body(posts(1), "base", "post", making=("foot",), lies="back-up").network
+    in_air = body(posts(1), "base", "post", making=("foot",), lies="back-up", surface="mesh-tripod").network
+    shows = [float(one.surface_m2[one.cells("base")].sum()) for one in (on_block, in_air)]
+    face = float(on_block.below_m2[on_block.cells("base")].sum())
+    assert shows[0] < shows[1] - 0.5 * face
+    total = [float(one.surface_m2.sum() + one.ground_m2.sum()) for one in (on_block, in_air)]
+    assert total[0] == pytest.approx(total[1], rel=0.02)
+
+
+@pytest.mark.parametrize("across", [0.6, 1.0, 2.5])
+def test_wire_that_lies_along_sheet_is_in_part_within_the_sheets_own_layer(across: float) -> None:
+    """The layer of a round jet on a face, 1.95·√(ν·D/U): Schlichting, stagnation flow. 1.0 mm under the large tip."""
+    assert layer_mm(LARGE) == pytest.approx(1.0, abs=0.05)
+    shown = {}
+    for kind in ("line", "tee"):
+        made = piece(
+            [
+                plate("base", place={"x_mm": 0, "y_mm": 0}),
+                wire("border", across_mm=across, place={"x_mm": 0, "y_mm": 0, "z_mm": 1}),
+            ],
+            [join("along", "border", "base", kind=kind)],
+        )
+        network = body(made, "base", "border", making=("along",)).network
+        cells = network.cells("border")
+        assert network.along[cells].all() == (kind == "line")
+        shown[kind] = shown_m2(network, LARGE, "above")[1][cells].sum() / network.above_m2[cells].sum()
+    washed = (shown["line"] - 1) / (shown["tee"] - 1)
+    # The join hides a little more of what it ties along its length.
+    assert washed == pytest.approx(max(0.0, 1 - layer_mm(LARGE) / across), abs=0.1)
 
 
 @pytest.mark.parametrize("surface", surfaces())

@@ -73,6 +73,7 @@ def body_of(
         for name in (*made, *making)
         for touch in _touches(piece, joins[name], marks[name], parts, starts, name in made)
     ]
+    _lay_along(parts, touches, starts)
     upper = {name: set_on(piece, joins[name]) for name in (*made, *making)}
     levels = Levels(parts, touches, joins, starts, lies, upper)
     for small, large in levels.upon.items():
@@ -84,6 +85,7 @@ def body_of(
         tuple(touches),
         Ground(surface.effusivity_w_s05_m2k, surface.contact_w_m2k),
         resting=levels.resting(),
+        facing=levels.facing(),
         open_to=levels.open_to(),
         enclosed=levels.enclosed(),
         sinks=_sinks(parts, touches, starts, surface),
@@ -224,6 +226,18 @@ def _lay_bundles(parts: dict[str, Cells], joins: list[Join], piece: Piece) -> No
                 across_mm=round_mm,
                 convection_w_m2k=wire_convection_w_m2k(round_mm),
             )
+
+
+def _lay_along(parts: dict[str, Cells], touches: list[Touch], starts: dict[str, int]) -> None:
+    """Mark the wires that lie along sheet: they are within the slow gas that a flame has over the sheet."""
+    for touch in touches:
+        small, large = (
+            next(node for node in reversed(starts) if starts[node] <= cells[0])
+            for cells in (touch.i, touch.j)
+        )
+        wire, sheet = parts[small], parts[large]
+        if wire.row and wire.foot.all() and len(sheet) > 8 and not sheet.row and 2 * len(touch.i) > len(wire):
+            parts[small] = replace(wire, along=True)
 
 
 def _place(join: Join, number: int, of: int) -> str:

@@ -61,21 +61,26 @@ def gather(network: Network, to: Gathered, length_mm: float) -> Network:
         across, convection = broad * to.across_mm, CONVECTION_W_M2K
     sits = SITS_SHARE if to.how == "melt" else 0.0
     share = network.capacity_j_k / network.capacity_j_k.sum()
-    less = surface / max(float(network.surface_m2.sum()), 1e-12)
+    was = float(network.surface_m2.sum() + network.ground_m2.sum())
+    ground = network.ground_m2 * min(1.0, surface / max(was, 1e-12))
+    loses = surface * share * (1 - sits)
+    if not sits:
+        np.subtract.at(loses, network.ground, ground)
     return replace(
         network,
-        surface_m2=surface * share * (1 - sits),
+        surface_m2=np.maximum(loses, 0.0),
         above_m2=surface * min(0.5, 1 - sits) * share,
         below_m2=surface / 2 * share,
         wash_m2=surface * share * (1 - sits),
         across_mm=np.full(many, across),
         ball=np.full(many, to.how != "coil"),
+        along=np.zeros(many, bool),
         z_mm=np.zeros(many),
         convection_w_m2k=np.full(many, convection),
         x_mm=x,
         y_mm=y,
         ground=np.arange(many) if sits else network.ground,
-        ground_m2=surface * share * sits if sits else network.ground_m2 * min(1.0, less),
+        ground_m2=surface * share * sits if sits else ground,
         effusivity=CRUCIBLE.effusivity if sits else network.effusivity,
-        contact_w_m2k=CRUCIBLE.contact_w_m2k if sits else network.contact_w_m2k,
+        contact_w_m2k=np.full(many, CRUCIBLE.contact_w_m2k) if sits else network.contact_w_m2k,
     )

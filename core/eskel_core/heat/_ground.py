@@ -32,10 +32,9 @@ def rested(modes: Floats, ground_m2: Floats, rest_s: float) -> Floats:
     return made
 
 
-def conductance_w_m2k(effusivity: float, contact_w_m2k: float) -> float:
-    """Give what passes from a cell to the modes behind the contact, W/m²K; the contact alone on air."""
-    if contact_w_m2k <= 0:
-        return 0.0
+def conductance_w_m2k(effusivity: float, contact_w_m2k: Floats) -> Floats:
+    """Give what passes from each cell to the modes behind its contact, W/m²K; the contact alone on air."""
     if effusivity <= 0:
         return contact_w_m2k
-    return 1 / (1 / contact_w_m2k + AT_ONCE / effusivity)
+    made: Floats = contact_w_m2k / (1 + contact_w_m2k * AT_ONCE / effusivity)
+    return made

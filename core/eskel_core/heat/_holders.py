@@ -92,6 +92,7 @@ def hold(network: Network, joins: Sequence[Join]) -> Network:
         wash_m2=with_(network.wash_m2, 0.0),
         across_mm=with_(network.across_mm, np.inf),
         ball=np.concatenate([network.ball, np.zeros(len(put), bool)]),
+        along=np.concatenate([network.along, np.zeros(len(put), bool)]),
         x_mm=with_(network.x_mm, network.x_mm[pressed]),
         y_mm=with_(network.y_mm, network.y_mm[pressed]),
         z_mm=with_(network.z_mm, network.z_mm[pressed]),

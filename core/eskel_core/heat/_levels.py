@@ -15,6 +15,9 @@ from ._network import Touch
 Lies = Literal["front-up", "back-up", "on-edge"]
 _BESIDE = frozenset({"butt", "bundle", "fuse"})
 _TURNED_SHARE, _EDGE_SHARE = 0.3, 0.1
+# How far the block is seen that a part warms; the share of its lower half that a ball, a round, has straight above the block.
+_SEES_MM = 15.0
+_OF_A_BALL, _OF_A_ROUND = 1 / 2, 2 / np.pi
 # Of a dome beneath another its flank shows.
 _FLANK = 1 / 3
 
@@ -127,6 +130,25 @@ class Levels:
         turned = _TURNED_SHARE if self.upon else 1.0
         share = {"front-up": 1.0, "back-up": turned, "on-edge": _EDGE_SHARE}[self.lies]
         return {node: self.parts[node].rests_m2 * share for node in self._lowest()}
+
+    def facing(self) -> dict[str, Floats]:
+        """Give the area, m², with which parts that lie lowest, or hang beneath, look at the block without resting on it.
+
+        Of what is round, what stands straight above the block beneath it.
+        """
+        rests = self.resting()
+        made = {}
+        for node, cells in self.parts.items():
+            if not self._hangs(node) and not (node in rests and rests[node].any()):
+                continue  # upon another, or in an upper row of a bundle
+            straight = 1.0 if self._is_sheet(node) else _OF_A_BALL if cells.ball else _OF_A_ROUND
+            near = np.maximum(0.0, 1 - cells.z_mm / _SEES_MM)
+            looks = straight * near * cells.below_m2 - rests.get(node, 0.0)
+            for small, large in self.upon.items():
+                if large == node and self._hangs(small) and self._is_sheet(small):
+                    looks[self._under(small, large)] = 0.0
+            made[node] = np.maximum(looks, 0.0)
+        return made
 
 
 def _named(join: Join, node: str) -> int:

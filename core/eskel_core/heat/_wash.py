@@ -52,6 +52,16 @@ def washed_film_w_m2k(across_mm: float, torch: Torch, *, ball: bool) -> float:
     return max(torch.film_w_m2k, film)
 
 
+def layer_mm(torch: Torch) -> float:
+    """Give how thick the layer of slow gas is that a flame has over a face, mm: 1.95·√(ν·D/U), 0.4 to 1.3 mm in the table's.
+
+    Of a round jet on a face, to where the gas has 99 % of its speed along it (Schlichting, "Boundary-Layer Theory", axially
+    symmetrical stagnation flow; the gradient of speed taken as U/D, D twice the footprint).
+    """
+    viscosity, _ = _air((torch.gas_temp_c + _WARM_C) / 2 + _KELVIN)
+    return 1950 * math.sqrt(viscosity * 2 * torch.footprint_mm / 1000 / gas_speed_m_s(torch))
+
+
 def thinness(across_mm: float, torch: Torch) -> float:
     """Give how far a part is washed all round, 0 to 1: narrower than about a third of the footprint it is."""
     share = across_mm / torch.footprint_mm
