@@ -248,7 +248,11 @@ type Say = (mm: number) => string;
 
 /** A form in a few words: "round wire 1.15, 17 long, closed". */
 export function sayForm(form: Form, units: Units = METRIC): string {
-  const mm = (value: number) => bareLength(Math.round(value * 1000) / 1000, units);
+  // A gauge is told to the micrometre, a length as a rule is read.
+  const mm = (value: number) => {
+    const fine = value < 10 ? 1000 : 100;
+    return bareLength(Math.round(value * fine) / fine, units);
+  };
   switch (form.kind) {
     case "wire": {
       const strands = form.strands > 1 ? `${form.strands} × ` : "";

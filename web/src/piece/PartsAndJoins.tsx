@@ -315,7 +315,9 @@ function Row({ open, onToggle, title, mark, detail, onRemove, children }: RowPro
   useEffect(() => {
     // Chosen elsewhere, on the ladder say, it opens without pulling the page away from there.
     const band = row.current?.closest("section")?.getBoundingClientRect();
-    if (open && band && band.bottom > window.innerHeight / 2)
+    // Nor from under a hand that is still saying parts.
+    const typing = document.activeElement instanceof HTMLInputElement;
+    if (open && band && band.bottom > window.innerHeight / 2 && !typing)
       row.current?.scrollIntoView({ block: "nearest" });
   }, [open]);
   return (
