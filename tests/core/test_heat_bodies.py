@@ -242,6 +242,22 @@ def test_what_faces_the_block_glows_at_it_and_not_at_the_room() -> None:
     assert total[0] == pytest.approx(total[1], rel=0.02)
 
 
+@pytest.mark.parametrize(
+    ("holds", "across", "drawn_w_k"), [("hand", 0.85, 0.00385), ("hand", 4.0, 0.0075), ("seated", 0.85, 0)]
+)
+def test_tweezers_draw_heat_from_what_they_hold_as_far_as_they_touch_it(
+    holds: str, across: float, drawn_w_k: float
+) -> None:
+    """A jaw of 0.006 W/K behind a dry line of 2 mm by a third of the wire: 0.0028 W/K of 0.85 mm, 0.01 where it lies flat."""
+    pin = wire("post", across_mm=across, place={"x_mm": 0, "y_mm": 0, "z_mm": 1, "stands": "upright"})
+    made = piece([plate("base"), pin], [join("foot", "post", "base") | {"holds": holds}])
+    network = body(made, "base", "post", making=("foot",)).network
+    assert sum(w_k for _, w_k in network.sinks) == pytest.approx(drawn_w_k, rel=0.01)
+    for cell, _ in network.sinks:
+        assert cell in network.cells("post")
+        assert cell not in network.touches[0].seam
+
+
 @pytest.mark.parametrize("across", [0.6, 1.0, 2.5])
 def test_wire_that_lies_along_sheet_is_in_part_within_the_sheets_own_layer(across: float) -> None:
     """The layer of a round jet on a face, 1.95·√(ν·D/U): Schlichting, stagnation flow. 1.0 mm under the large tip."""

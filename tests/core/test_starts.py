@@ -69,7 +69,7 @@ MADE = [
     ("scroll-work", {"scrolls": 3}, ["hard: frame-seam", "easy: pick-1, pick-2, pick-3"]),
     ("rope-cuff", {}, ["hard: near-end, far-end"]),
     ("forged-cuff", {}, ["anneal"]),
-    ("tube-cuff", {}, ["hard: near-end, far-end"]),
+    ("tube-cuff", {}, ["medium: near-end, far-end"]),
     (
         "strap-tip",
         {},

@@ -132,7 +132,8 @@ def tube_cuff(asked: TubeCuffAsks) -> Plain:
     )
     half = round(cuff.length_mm / 2, 3)
     cap = disc(outer, asked.cap_mm)
-    closed = {"encloses": "cuff", "holds": "bound", "bound_with": "steel"}
+    # Hard runs so far up that a long tube of thin wall leads the heat away before either end is there.
+    closed = {"encloses": "cuff", "holds": "bound", "bound_with": "steel", "grade": "medium"}
     return piece(
         "Tube cuff",
         [
