@@ -76,7 +76,7 @@ def pressed_stud(asked: PressedStudAsks) -> Plain:
 class LayeredBadgeAsks(Asks):
     """Plates of several metals, dots on them, a post behind."""
 
-    across_mm: float = ask("Ground, across", 22.0, 14, 32)
+    across_mm: float = ask("Ground, across", 22.0, 16, 26)
     field_pct: float = ask("Field, in the ground's size", 70.0, 50, 85, quantity="percent")
     crest_pct: float = ask("Crest, in the field's size", 55.0, 35, 75, quantity="percent")
     dots: int = ask("Dots", 6, 0, 16)
