@@ -238,6 +238,12 @@ def test_what_faces_the_block_glows_at_it_and_not_at_the_room() -> None:
     shows = [float(one.surface_m2[one.cells("base")].sum()) for one in (on_block, in_air)]
     face = float(on_block.below_m2[on_block.cells("base")].sum())
     assert shows[0] < shows[1] - 0.5 * face
+    # It rests on three tenths of its face by 120 W/m²K, and glows at the block with most of the rest by 60.
+    plate_ = np.isin(on_block.ground, on_block.cells("base"))
+    passes = np.unique(on_block.contact_w_m2k[plate_].round(6))
+    assert passes == pytest.approx([0.3 * 120 + 0.7 * 60])
+    on_edge = body(posts(1), "base", "post", making=("foot",), lies="on-edge").network
+    assert on_edge.contact_w_m2k[np.isin(on_edge.ground, on_edge.cells("base"))] == pytest.approx(120)
     total = [float(one.surface_m2.sum() + one.ground_m2.sum()) for one in (on_block, in_air)]
     assert total[0] == pytest.approx(total[1], rel=0.02)
 

@@ -134,8 +134,10 @@ class Levels:
     def facing(self) -> dict[str, Floats]:
         """Give the area, m², with which parts that lie lowest, or hang beneath, look at the block without resting on it.
 
-        Of what is round, what stands straight above the block beneath it.
+        Of what is round, what stands straight above the block beneath it; on edge nothing, which looks along it.
         """
+        if self.lies == "on-edge":
+            return {}
         rests = self.resting()
         made = {}
         for node, cells in self.parts.items():
