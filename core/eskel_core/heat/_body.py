@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
@@ -15,17 +14,15 @@ from ..picture import JoinMark, draw, nodes_of_part, set_on, stands_of
 from ..piece import Join, Piece, contact_at, metal_of, pairs_of, part_of
 from ._cells import Cells, cells_of, spread_mm, wire_convection_w_m2k
 from ._gathered import Gather, Gathered, gather, gathered
-from ._holders import hold
+from ._holders import hold, in_hand
 from ._levels import Levels, Lies
-from ._network import DRY_W_M2K, Ground, Network, Touch, assemble
-from ._touch import closes, touch_between, touch_itself
+from ._network import Ground, Network, Touch, assemble
+from ._touch import closes, owner_of, touch_between, touch_itself
 
 MOST_PARTS = 400
 _COAT = 0.6
 # How much of its round a bundle of like wires fills: 0.65 of three, 0.69 of four, 0.78 of seven.
 _FILLED = 0.7
-# Plain tweezers in the hand: what a jaw of 2 × 1 mm draws, and how much of it lies against a round wire, of its thickness.
-_JAW_W_K, _JAW_MM, _AGAINST_A_ROUND = 0.006, (2.0, 1.0), 1 / 3
 _LEAST_SIZE_MM, _MOST_SIZE_MM = 0.2, 25.0
 
 
@@ -91,7 +88,7 @@ def body_of(
         facing=levels.facing(),
         open_to=levels.open_to(),
         enclosed=levels.enclosed(),
-        sinks=(*_sinks(parts, touches, starts, surface), *_in_hand(parts, touches, starts, joins)),
+        sinks=(*_sinks(parts, touches, starts, surface), *in_hand(parts, touches, starts, joins)),
         coat=_COAT,
     )
     network = hold(network, piece.joins)
@@ -234,10 +231,7 @@ def _lay_bundles(parts: dict[str, Cells], joins: list[Join], piece: Piece) -> No
 def _lay_along(parts: dict[str, Cells], touches: list[Touch], starts: dict[str, int]) -> None:
     """Mark the wires that lie along sheet: they are within the slow gas that a flame has over the sheet."""
     for touch in touches:
-        small, large = (
-            next(node for node in reversed(starts) if starts[node] <= cells[0])
-            for cells in (touch.i, touch.j)
-        )
+        small, large = (owner_of(int(cells[0]), starts) for cells in (touch.i, touch.j))
         wire, sheet = parts[small], parts[large]
         if wire.row and wire.foot.all() and len(sheet) > 8 and not sheet.row and 2 * len(touch.i) > len(wire):
             parts[small] = replace(wire, along=True)
@@ -284,22 +278,3 @@ def _sinks(
         return ((starts[node], surface.sink_w_k),)
     far = np.hypot(cells.x_mm[:, None] - xs[seams], cells.y_mm[:, None] - ys[seams]).min(axis=1)
     return ((starts[node] + int(far.argmax()), surface.sink_w_k),)
-
-
-def _in_hand(
-    parts: dict[str, Cells], touches: list[Touch], starts: dict[str, int], joins: dict[str, Join]
-) -> Iterator[tuple[int, float]]:
-    """Let tweezers draw heat from the wire or strip that they hold to a join that is being made, at its end away from that.
-
-    What a jaw draws goes through where it lies against the wire, dry metal on metal: 2 mm long, a third of a round wire wide.
-    """
-    for touch in touches:
-        if touch.made or joins[touch.join].holds != "hand":
-            continue
-        node = next(node for node in reversed(starts) if starts[node] <= touch.i[0])
-        held = parts[node]
-        if held.row:
-            ends = (0, len(held) - 1)
-            far = max(ends, key=lambda n: float(np.abs(touch.i - starts[node] - n).min()))
-            against_m2 = _JAW_MM[0] * min(_JAW_MM[1], _AGAINST_A_ROUND * held.across_mm) * 1e-6
-            yield starts[node] + far, 2 / (1 / _JAW_W_K + 1 / (DRY_W_M2K * against_m2))

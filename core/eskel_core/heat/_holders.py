@@ -5,23 +5,26 @@ A pair of tweezers on a stand reaches far away and stays cold at its end, a sink
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 from scipy import sparse
 
 from ..piece import Join
-from ._cells import CONVECTION_W_M2K
+from ._cells import CONVECTION_W_M2K, Cells
 from ._grid import Floats
-from ._network import Indices, Network, Touch
+from ._network import DRY_W_M2K, Indices, Network, Touch
+from ._touch import owner_of
 
 # Carbon steel: 490 J/kgK (its mean to 700 °C is higher by a third), and its scale radiates as oxidised iron does.
 _STEEL_J_GK, _STEEL_MELTS_C = 0.49, 1_450.0
 _CLEAN, _SCALED = 0.6, 0.8
 # A clip presses some way off the seam. Where it presses there is a face of some 2 × 1 mm and a foot of steel as thick behind
 # it: as much as a jaw of tweezers draws, W/K.
-_OFF_MM, _PRESSED_W_K = 3.0, 0.006
+_OFF_MM, _JAW_W_K = 3.0, 0.006
+# A jaw of tweezers, 2 × 1 mm; of a round wire a third of its thickness lies against it.
+_JAW_MM, _AGAINST_A_ROUND = (2.0, 1.0), 1 / 3
 
 
 @dataclass(frozen=True)
@@ -56,7 +59,7 @@ def hold(network: Network, joins: Sequence[Join]) -> Network:
         for side in (touch.i, touch.j) if holder.both_sides else (touch.i,):
             i.append(_pressed(network, touch, side))
             j.append(many + n)
-            passed.append(_PRESSED_W_K)
+            passed.append(_JAW_W_K)
     whole = network.conduction.tocoo()
     rows, columns, w_k = np.array(i), np.array(j), np.array(passed)
     conduction = sparse.csr_matrix(
@@ -114,3 +117,22 @@ def _pressed(network: Network, touch: Touch, side: Indices) -> int:
     )
     # Of a part that is on the seam all over, its middle.
     return int(mine[np.lexsort((from_middle, np.round(np.abs(off - _OFF_MM), 3)))[0]])
+
+
+def in_hand(
+    parts: dict[str, Cells], touches: list[Touch], starts: dict[str, int], joins: dict[str, Join]
+) -> Iterator[tuple[int, float]]:
+    """Let tweezers draw heat from the wire or strip that they hold to a join that is being made, at its end away from that.
+
+    What a jaw draws goes through where it lies against the wire, dry metal on metal: 2 mm long, a third of a round wire wide.
+    """
+    for touch in touches:
+        if touch.made or joins[touch.join].holds != "hand":
+            continue
+        node = owner_of(int(touch.i[0]), starts)
+        held = parts[node]
+        if held.row:
+            ends = (0, len(held) - 1)
+            far = max(ends, key=lambda n: float(np.abs(touch.i - starts[node] - n).min()))
+            against_m2 = _JAW_MM[0] * min(_JAW_MM[1], _AGAINST_A_ROUND * held.across_mm) * 1e-6
+            yield starts[node] + far, 2 / (1 / _JAW_W_K + 1 / (DRY_W_M2K * against_m2))

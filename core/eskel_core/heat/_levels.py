@@ -11,6 +11,7 @@ from ..piece import Join
 from ._cells import Cells
 from ._grid import Floats
 from ._network import Touch
+from ._touch import owner_of
 
 Lies = Literal["front-up", "back-up", "on-edge"]
 _BESIDE = frozenset({"butt", "bundle", "fuse"})
@@ -38,7 +39,7 @@ class Levels:
         upper: Mapping[str, str],
     ) -> None:
         self.parts, self.lies = parts, lies
-        self._owner = sorted((start, node) for node, start in starts.items())
+        self._starts = starts
         self.upon: dict[str, str] = {}
         self.face: dict[str, str] = {}
         self.rims: dict[str, str] = {}
@@ -57,7 +58,7 @@ class Levels:
                 self.face.setdefault(small, join.face)
 
     def _of(self, cell: int) -> str:
-        return max(one for one in self._owner if one[0] <= cell)[1]
+        return owner_of(cell, self._starts)
 
     def _is_sheet(self, node: str) -> bool:
         return len(self.parts[node]) > 8 and not self.parts[node].row

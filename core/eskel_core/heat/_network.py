@@ -134,12 +134,10 @@ def assemble(
         )
 
     conduction = _conduction(many, starts, touches)
-    touching, near = (
-        whole([(told or {}).get(name, 0.0) for name in parts])
-        if _is_block(ground, told is facing)
-        else whole([0.0] * len(parts))
-        for told in (resting, facing)
-    )
+    passes = 0.0 if ground is None else ground.contact_w_m2k
+    warms = passes > 0 and ground is not None and ground.effusivity > 0
+    touching = whole([(resting or {}).get(name, 0.0) for name in parts]) * (passes > 0)
+    near = whole([(facing or {}).get(name, 0.0) for name in parts]) * warms
     area = touching + near
     here = np.flatnonzero(area > 0)
     inside = whole([(enclosed or {}).get(name, 0.0) for name in parts])
@@ -158,7 +156,6 @@ def assemble(
     for touch in touches if coat is not None else ():
         if not touch.made:
             clean[touch.seam] = heated[touch.seam] = coat
-    passes = 0.0 if ground is None else ground.contact_w_m2k
     capacity = whole([cells.capacity_j_k for cells in many])
     drawn, drawn_y = (whole([one.x_mm for one in many]), whole([one.y_mm for one in many]))
     heat = np.array([cells.metal.latent_kj_kg * 1000 / cells.metal.specific_heat_j_kgk for cells in many])
@@ -193,13 +190,6 @@ def assemble(
         contact_w_m2k=(touching * passes + near * FACING_W_M2K)[here] / area[here],
         sinks=sinks,
     )
-
-
-def _is_block(ground: Ground | None, from_afar: bool) -> bool:
-    """Whether there is something to rest on; or, for what faces it from afar, something that grows hot."""
-    if ground is None or ground.contact_w_m2k <= 0:
-        return False
-    return ground.effusivity > 0 or not from_afar
 
 
 def _conduction(many: list[Cells], starts: Any, touches: tuple[Touch, ...]) -> Any:

@@ -13,6 +13,11 @@ _LEAST_DEPTH_M = 5e-5
 Spot = tuple[float, float]
 
 
+def owner_of(cell: int, starts: dict[str, int]) -> str:
+    """Give the part that a cell of the whole is of, by where each part's cells start."""
+    return max((start, node) for node, start in starts.items() if start <= cell)[1]
+
+
 def closes(join: Join) -> bool:
     """Say whether a join closes a part on itself: end to end, or lapped."""
     return len(set(join.between)) == 1 and join.kind in ("butt", "fuse", "overlay")
