@@ -3,7 +3,7 @@ import { sayLength } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import { type Handlers, heard } from "../shell/keys";
 import { alongMm, type Spot, withAdded, withMoved, withOut } from "./course";
-import { pathOf } from "./DrawnPart";
+import { pathOf, Said } from "./DrawnPart";
 import { STEP_MM } from "./drag";
 import { SLIP_PX, sheetMm } from "./useDragging";
 
@@ -87,18 +87,11 @@ function Bent({ points, from: [x, y], closed, unit }: BentProps) {
         strokeDasharray={`${String(5 * unit)} ${String(3 * unit)}`}
         className="pointer-events-none"
       />
-      <text
-        x={x + 12 * unit}
-        y={y - 12 * unit}
-        fontSize={15 * unit}
-        stroke="var(--ground)"
-        strokeWidth={4 * unit}
-        paintOrder="stroke"
-        fill="var(--accent)"
-        className="figures select-none"
-      >
-        {sayLength(alongMm(points, closed), units)} long
-      </text>
+      <Said
+        at={[x + 12 * unit, y - 12 * unit]}
+        unit={unit}
+        words={`${sayLength(alongMm(points, closed), units)} long`}
+      />
     </>
   );
 }

@@ -141,11 +141,18 @@ function Measure({ part, moved, unit }: { part: SeenPart; moved: readonly [numbe
   const units = useUnits();
   const [x, y] = part.lines[0]?.points[0] ?? [0, 0];
   const words = moved.map((mm) => sayLength(Math.abs(mm), units)).join(" × ");
+  return <Said at={[x, y - 10 * unit]} unit={unit} words={words} />;
+}
+
+type SaidProps = { at: readonly [number, number]; unit: number; words: string };
+
+/** A measure beside what is moved, legible across lines. */
+export function Said({ at: [x, y], unit, words }: SaidProps) {
   return (
     <text
       x={x}
-      y={y - 10 * unit}
-      fontSize={14 * unit}
+      y={y}
+      fontSize={15 * unit}
       stroke="var(--ground)"
       strokeWidth={4 * unit}
       paintOrder="stroke"
