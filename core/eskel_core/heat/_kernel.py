@@ -1,4 +1,4 @@
-"""One step of the march, compiled: flows, the matrix of a step in its envelope, its factors, and the step itself.
+"""One step of the march, compiled: flows, the matrix of a step, and the step itself.
 
 The method and its bounds are told in `_march`.
 """
@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 
+from ._factors import factored, solved
 from ._state import (
     AIMED_S,
     EASE,
@@ -43,9 +44,10 @@ KEPT_FROM, KEPT_TO = 0.6, 1.7
 
 @compiled
 def factor(w, s, g, film, still):
-    """Factor the matrix of a step with the slopes of now: Cholesky within its envelope (George and Liu 1981)."""
-    n, env, row, first, place = len(w.capacity), s.env, w.row, w.first, w.place
-    env[:] = 0.0
+    """Factor the matrix of a step with the slopes of now."""
+    n, matrix, begins = len(w.capacity), s.matrix, w.factors.begins
+    place, link_at = w.factors.place, w.factors.link
+    matrix[:] = 0.0
     ahead = GAMMA * s.now[STEP_S]
     for i in range(n):
         t = s.t[i]
@@ -59,60 +61,20 @@ def factor(w, s, g, film, still):
         takes = w.capacity[i]
         if s.melting[i]:
             takes += w.latent[i] / (w.liquidus[i] - w.solidus[i])
-        env[row[place[i] + 1] - 1] = takes + ahead * slope
+        matrix[begins[place[i]]] = takes + ahead * slope
     for q in range(len(w.sinks)):
-        env[row[place[w.sinks[q]] + 1] - 1] += ahead * w.sink_w_k[q]
+        matrix[begins[place[w.sinks[q]]]] += ahead * w.sink_w_k[q]
     for q in range(len(w.ground)):
-        env[row[place[w.ground[q]] + 1] - 1] += ahead * s.ahead[q]
+        matrix[begins[place[w.ground[q]]]] += ahead * s.ahead[q]
     for link in range(len(g)):
-        a, b = place[w.link_i[link]], place[w.link_j[link]]
-        if a == b:
+        i, j = w.link_i[link], w.link_j[link]
+        if i == j:
             continue
-        env[row[a + 1] - 1] += ahead * g[link]
-        env[row[b + 1] - 1] += ahead * g[link]
-        if a < b:
-            a, b = b, a
-        env[row[a] + b - first[a]] -= ahead * g[link]
-    # Rows are cut out first: the compiler then knows that no place in them lies before their beginning.
-    for i in range(n):
-        begins = first[i]
-        mine = env[row[i] : row[i + 1]]
-        for j in range(begins, i):
-            least = max(begins, first[j])
-            left = mine[least - begins : j - begins]
-            other = env[row[j] + least - first[j] : row[j + 1]]
-            total = mine[j - begins]
-            for k in range(len(left)):
-                total -= left[k] * other[k]
-            mine[j - begins] = total * other[len(left)]
-        total = mine[i - begins]
-        for k in range(len(mine) - 1):
-            total -= mine[k] * mine[k]
-        # The diagonal is kept as its inverse.
-        mine[i - begins] = 1.0 / math.sqrt(total)
+        matrix[begins[place[i]]] += ahead * g[link]
+        matrix[begins[place[j]]] += ahead * g[link]
+        matrix[link_at[link]] -= ahead * g[link]
+    factored(w.factors, matrix)
     s.now[FACTORED], s.now[FACTOR_S] = 1.0, s.now[STEP_S]
-
-
-@compiled
-def solve(w, s, right, out):
-    """Solve with the factors of a step."""
-    n, env, row, first, place, y = len(right), s.env, w.row, w.first, w.place, s.turned
-    for i in range(n):
-        y[place[i]] = right[i]
-    for i in range(n):
-        mine, known = env[row[i] : row[i + 1]], y[first[i] : i]
-        total = y[i]
-        for k in range(len(known)):
-            total -= mine[k] * known[k]
-        y[i] = total * mine[len(known)]
-    for i in range(n - 1, -1, -1):
-        mine, others = env[row[i] : row[i + 1]], y[first[i] : i]
-        value = y[i] * mine[len(others)]
-        y[i] = value
-        for k in range(len(others)):
-            others[k] -= mine[k] * value
-    for i in range(n):
-        out[i] = y[place[i]]
 
 
 @compiled
@@ -220,7 +182,7 @@ def tried(w, s, g, film, still, gas_c, most_w, room_c, step_s):
     t, k1, k2, flow2, melting, capacity = s.t, s.k1, s.k2, s.flow2, s.melting, w.capacity
     latent, solidus, liquidus = w.latent, w.solidus, w.liquidus
     warm, modes, half_gain, down, down2 = s.warm, s.modes, s.half_gain, s.down, s.down2
-    solve(w, s, s.flow, k1)
+    solved(w.factors, s.matrix, s.flow, k1, s.turned)
     for q in range(len(down)):
         warm[q] = half_gain[q] * down[q] if w.effusivity > 0 else 0.0
     if w.effusivity > 0:
@@ -236,7 +198,7 @@ def tried(w, s, g, film, still, gas_c, most_w, room_c, step_s):
         if melting[i]:
             takes += latent[i] / (liquidus[i] - solidus[i])
         flow2[i] -= 2 * takes * k1[i]
-    solve(w, s, flow2, k2)
+    solved(w.factors, s.matrix, flow2, k2, s.turned)
     turn = 0.0
     for i in range(n):
         turn = max(turn, abs(k1[i] + k2[i]))

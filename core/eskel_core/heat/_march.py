@@ -15,10 +15,10 @@ from typing import Any
 
 import numpy as np
 from scipy import sparse
-from scipy.sparse.csgraph import reverse_cuthill_mckee
 
 from . import _kernel as kernel
 from . import _state as standing
+from ._factors import factors_of
 from ._grid import Floats
 from ._ground import PACES, WEIGHTS, conductance_w_m2k
 from ._kernel import KELVIN, SIGMA
@@ -49,8 +49,7 @@ class Energy:
 def made_ready(network: Network, conduction: Any = None) -> tuple[Work, Floats]:
     """Make a body ready for the march: flat arrays, and what each link passes, W/K.
 
-    Links are those of the metal, each once, then the pairs of every touch, which pass nothing yet. Cells are put in an
-    order that keeps the envelope of the matrix narrow (reverse Cuthill–McKee).
+    Links are those of the metal, each once, then the pairs of every touch, which pass nothing yet.
     """
     count = len(network)
     metal = sparse.coo_matrix(sparse.triu(network.conduction if conduction is None else conduction, k=1))
@@ -58,16 +57,6 @@ def made_ready(network: Network, conduction: Any = None) -> tuple[Work, Floats]:
     i = np.concatenate([metal.row, *(touch.i for touch in touches)]).astype(np.int64)
     j = np.concatenate([metal.col, *(touch.j for touch in touches)]).astype(np.int64)
     passes = np.concatenate([-metal.data, np.zeros(len(i) - len(metal.data))])
-    ties = sparse.csr_matrix(
-        (np.ones(2 * len(i)), (np.concatenate([i, j]), np.concatenate([j, i]))), shape=(count, count)
-    )
-    order = reverse_cuthill_mckee(ties, symmetric_mode=True) if count else np.zeros(0, int)
-    place = np.empty(count, np.int64)
-    place[order] = np.arange(count)
-    first = np.arange(count)
-    high, low = np.maximum(place[i], place[j]), np.minimum(place[i], place[j])
-    np.minimum.at(first, high, low)
-    row = np.concatenate([[0], np.cumsum(np.arange(count) - first + 1)])
     grip = network.sinks
     work = Work(
         capacity=_flat(network.capacity_j_k),
@@ -79,9 +68,7 @@ def made_ready(network: Network, conduction: Any = None) -> tuple[Work, Floats]:
         change=_flat((network.heated - network.clean) / kernel.RAMP_OVER_C),
         link_i=i,
         link_j=j,
-        place=place,
-        first=first.astype(np.int64),
-        row=row.astype(np.int64),
+        factors=factors_of(count, i, j),
         ground=network.ground.astype(np.int64),
         ground_m2=_flat(network.ground_m2),
         pass_w_k=_flat(conductance_w_m2k(network.effusivity, network.contact_w_m2k) * network.ground_m2),

@@ -40,7 +40,7 @@ _HELD = 7
 # Where the middle hand brings nothing off, so many that come nearest are shown to a strong one.
 _NEAREST = 48
 _MIDDLE = np.arange(1)
-# So much is followed at most, in seconds of the heat times cells and a tenth of the envelope, before a search ends (some two or
+# So much is followed at most, in seconds of the heat times cells and a tenth of the factors, before a search ends (some two or
 # three seconds of a core).
 _MOST_ROUGH, _MOST_FINE = 11e6, 7e6
 
@@ -113,7 +113,7 @@ class Hunt:
     """A search on one body: every programme that was tried, how good it is as far as is known, and what all hands came to.
 
     `softly` is the share of the best by a few hands, with what failed by how far; `at_best` is how good one would be if it came out well in every hand, `beaten` what cannot be the best any more, `parts` what a few hands came to, `tops` the
-    best rank that was reached after so many hands, `work` what was followed, in seconds times cells and a tenth of the envelope.
+    best rank that was reached after so many hands, `work` what was followed, in seconds times cells and a tenth of the factors.
     """
 
     ways: Ways
@@ -243,10 +243,10 @@ class Hunt:
     def _followed(
         self, programmes: Sequence[tuple[Stage, ...]], who: NDArray[np.int64], most_s: float = math.inf
     ) -> list[Followed]:
-        """Let some hands follow programmes, and count what that takes: seconds of the heat, times cells and a tenth of the envelope."""
+        """Let some hands follow programmes, and count what that takes: seconds of the heat, times cells and a tenth of the factors."""
         made = self.ways.ready.follow_all(programmes, who, self.ways.start, most_s=most_s)
         work = self.ways.ready.work
-        each = len(work.capacity) + float(work.row[-1]) / 10
+        each = len(work.capacity) + float(work.factors.begins[-1]) / 10
         # A heat of several places takes as much longer.
         each *= GIVES_UP_S / self.ways.ready.asked.gives_up_s
         self.work += each * sum(float(one.came.stage_s.max(axis=1).sum()) for one in made)

@@ -45,10 +45,7 @@ def compiled(function: F) -> F:
 
 
 class Work(NamedTuple):
-    """A body made ready: arrays over cells, links (W/K) and ground cells; `place` is where a cell stands in the envelope.
-
-    Row `r` of the envelope begins at column `first[r]` and at `row[r]` in its values, its diagonal last.
-    """
+    """A body made ready: arrays over cells, links (W/K) and ground cells, and where the factors of its matrix stand."""
 
     capacity: Any
     latent: Any
@@ -59,9 +56,7 @@ class Work(NamedTuple):
     change: Any
     link_i: Any
     link_j: Any
-    place: Any
-    first: Any
-    row: Any
+    factors: Any
     ground: Any
     ground_m2: Any
     pass_w_k: Any
@@ -79,7 +74,7 @@ class State(NamedTuple):
     modes: Any
     now: Any
     melting: Any
-    env: Any
+    matrix: Any
     flow: Any
     down: Any
     flow2: Any
@@ -106,7 +101,7 @@ def begun(w, room_c):
         np.zeros((m, g)),
         now,
         np.zeros(n, np.bool_),
-        np.zeros(w.row[n]),
+        np.zeros(int(w.factors.begins[n])),
         np.zeros(n),
         np.zeros(g),
         np.zeros(n),
