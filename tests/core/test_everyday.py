@@ -22,7 +22,6 @@ TOO_SOON = {
     ("box", everyday.ACETYLENE_LARGE),
     ("box", everyday.PROPANE_LARGE),
 }
-TOO_WEAK = {("copper ring in tweezers", everyday.ACETYLENE)}
 SOON = {("jump ring", everyday.BUTANE), ("bezel", everyday.PROPANE)}
 
 
@@ -34,10 +33,6 @@ def rows() -> list[Any]:
             marks = [] if (work.name, torch) in SOON else [pytest.mark.long]
             if (work.name, torch) in TOO_SOON:
                 marks.append(pytest.mark.xfail(strict=True, reason="done sooner than the table says"))
-            if (work.name, torch) in TOO_WEAK:
-                marks.append(
-                    pytest.mark.xfail(strict=True, reason="too weak in a quarter of the hands and more")
-                )
             made.append(pytest.param(work, torch, marks=marks, id=f"{work.name}-{torch}"))
     return made
 

@@ -355,6 +355,50 @@ def test_a_part_that_hangs_beneath_takes_nothing_from_above() -> None:
     assert circle[made.cells("base")].max() > 0
 
 
+@pytest.mark.parametrize("thickness", [0.3, 5.0])
+@pytest.mark.parametrize(
+    ("face", "lies", "bare"),
+    [("front", "back-up", True), ("back", "front-up", True), ("front", "front-up", False)],
+)
+def test_what_hangs_beneath_covers_nothing_of_the_face_above(
+    face: str, lies: Any, bare: bool, thickness: float
+) -> None:
+    """A disc of 12 on a plate of 20 × 20, lighter or heavier than that: turned over, the plate shows its whole back."""
+
+    def at(height: float) -> dict[str, float]:
+        return {"x_mm": 0.0, "y_mm": 0.0, "z_mm": height}
+
+    disc = {"kind": "sheet", "thickness_mm": thickness, "outline": {"kind": "disc", "diameter_mm": 12}}
+    upon = {
+        "id": "upon",
+        "metal": "sterling-925",
+        "form": disc,
+        "place": at(1.0 if face == "front" else -thickness),
+    }
+    tie = join("on", "upon", "base", kind="overlay", face=face)
+    made = piece([plate("base", place=at(0.0)), upon], [tie])
+    network = body(made, "base", "upon", making=("on",), lies=lies).network
+    shown = 1e6 * float(network.above_m2[network.cells("base")].sum())
+    if bare:
+        assert shown == pytest.approx(400, rel=0.01)
+        assert network.above_m2[network.cells("upon")].sum() == 0
+    else:
+        assert shown == pytest.approx(400 - math.pi * 36, rel=0.15)
+
+
+def test_a_light_part_that_is_brought_in_is_not_aimed_at_before() -> None:
+    told = rehearse_heat(
+        piece(
+            [plate("base"), wire("post")],
+            [join("foot", "post", "base", holds="hand", brought_in=True)],
+        ),
+        1,
+        torch="propane-air-small",
+    )
+    assert told.programme[-1].text.count("bring") == 1
+    assert not any(stage.about == "post" for stage in told.programme)
+
+
 def test_a_part_that_stands_up_is_washed_as_far_as_the_flame_reaches() -> None:
     """With the flame on the plate at its foot a post takes less the higher: as the footprint's bell has it."""
     made = body(posts(1), "base", "post", making=("foot",)).network

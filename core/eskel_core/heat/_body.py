@@ -88,6 +88,7 @@ def body_of(
         facing=levels.facing(),
         open_to=levels.open_to(),
         enclosed=levels.enclosed(),
+        first_upon=levels.first_upon,
         sinks=(*_sinks(parts, touches, starts, surface), *in_hand(parts, touches, starts, joins)),
         coat=_COAT,
     )

@@ -43,7 +43,10 @@ class Levels:
         self.upon: dict[str, str] = {}
         self.face: dict[str, str] = {}
         self.rims: dict[str, str] = {}
+        # Of each touch whether its first cells lie upon its others in this heat, or beneath them.
+        self.first_upon: list[bool] = []
         for touch in touches:
+            self.first_upon.append(True)
             join = joins[touch.join]
             small, large = self._of(int(touch.i[0])), self._of(int(touch.j[0]))
             if small == large:
@@ -51,8 +54,11 @@ class Levels:
             if join.kind == "butt" and self._is_sheet(small) and self._is_sheet(large):
                 above, below = sorted((small, large), key=lambda node: _named(join, node))
                 self.rims[below] = above
+                self.first_upon[-1] = above == small
             elif join.kind not in _BESIDE:
-                if upper[join.id] == large.partition("#")[0]:
+                large_upon = upper[join.id] == large.partition("#")[0]
+                self.first_upon[-1] = large_upon == self._looks_down(join.face)
+                if large_upon:
                     small, large = large, small
                 self.upon.setdefault(small, large)
                 self.face.setdefault(small, join.face)
@@ -63,15 +69,16 @@ class Levels:
     def _is_sheet(self, node: str) -> bool:
         return len(self.parts[node]) > 8 and not self.parts[node].row
 
+    def _looks_down(self, face: str) -> bool:
+        """Whether a face of the work is on the side that faces the block."""
+        return (face, self.lies) in {("front", "back-up"), ("back", "front-up")}
+
     def _hangs(self, node: str) -> bool:
         """Whether a part, or what it stands upon, is on the side that faces the block."""
         seen = set()
         while node in self.upon and node not in seen:
             seen.add(node)
-            down = {"front": self.lies == "back-up", "back": self.lies == "front-up"}.get(
-                self.face[node], False
-            )
-            if down:
+            if self._looks_down(self.face[node]):
                 return True
             node = self.upon[node]
         return False
@@ -112,10 +119,14 @@ class Levels:
         return bool((cells.rests_m2 < 0.5 * cells.above_m2).any())
 
     def _under(self, upper: str, lower: str) -> Floats:
-        """Say which cells of a part lie beneath a sheet upon it."""
+        """Say which cells of a part lie beneath a sheet upon it: the nearest to it, as much of them as it covers."""
         a, b = self.parts[upper], self.parts[lower]
         far = np.hypot(b.x_mm[:, None] - a.x_mm, b.y_mm[:, None] - a.y_mm).min(axis=1)
-        covered: Floats = far <= 1.5 * a.run_m * 1000
+        order = np.argsort(far, kind="stable")
+        up_to = np.cumsum(b.above_m2[order]) - b.above_m2[order] / 2
+        beneath = np.zeros(len(b), bool)
+        beneath[order] = up_to <= a.below_m2.sum()
+        covered: Floats = beneath & (far <= 1.5 * a.run_m * 1000)
         return covered
 
     def _lowest(self) -> set[str]:

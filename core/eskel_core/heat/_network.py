@@ -114,6 +114,7 @@ def assemble(
     facing: dict[str, Floats] | None = None,
     open_to: dict[str, tuple[Floats, Floats]] | None = None,
     enclosed: dict[str, Floats] | None = None,
+    first_upon: list[bool] | None = None,
     sinks: tuple[tuple[int, float], ...] = (),
     coat: float | None = None,
     lossless: bool = False,
@@ -122,7 +123,8 @@ def assemble(
 
     Touches name cells by their number in the whole. `resting` gives the area, m², with which each cell of a part
     rests on the ground, `facing` that with which it looks at it from near by, `open_to` how open, 0 to 1, each cell of a part is to a flame from above and from below (all of
-    them where it is not told), `enclosed` the faces of it, m², that look into a hollow. A flux `coat` is an emissivity that the seams of the touches have whatever their heat;
+    them where it is not told), `enclosed` the faces of it, m², that look into a hollow, `first_upon` whether the first
+    cells of a touch lie upon the others (where it is not told they do). A flux `coat` is an emissivity that the seams of the touches have whatever their heat;
     `lossless` takes away every loss to the air.
     """
     starts = np.cumsum([0, *(len(cells) for cells in parts.values())])
@@ -149,8 +151,13 @@ def assemble(
         down * whole([cells.below_m2 for cells in many]),
     )
     wash = whole([cells.wash_m2 for cells in many])
-    for touch in touches:
-        _cover(touch, surface, above, below, wash)
+    for n, touch in enumerate(touches):
+        upper, lower = (touch.i, touch.j) if first_upon is None or first_upon[n] else (touch.j, touch.i)
+        for cells, seen_of in ((upper, below), (lower, above)):
+            _cover(cells, touch.area_m2, surface, seen_of, wash)
+        for cells in (upper, lower):
+            np.subtract.at(surface, cells, touch.area_m2)
+        np.maximum(surface, 0.0, out=surface)
     clean = whole([cells.metal.emissivity_clean for cells in many])
     heated = whole([cells.metal.emissivity_heated for cells in many])
     for touch in touches if coat is not None else ():
@@ -203,17 +210,13 @@ def _conduction(many: list[Cells], starts: Any, touches: tuple[Touch, ...]) -> A
     return _matrix(int(starts[-1]), within + across)
 
 
-def _cover(touch: Touch, surface: Floats, above: Floats, below: Floats, wash: Floats) -> None:
-    """Take the touching faces away from what loses heat, and from what a flame sees of the cells on either side."""
-    for cells, seen in ((touch.i, below), (touch.j, above)):
-        hidden = np.zeros(len(surface))
-        np.add.at(hidden, cells, touch.area_m2)
-        share = hidden / np.maximum(surface, 1e-12)
-        seen *= 1 - np.minimum(0.9, 2 * share)
-        wash *= 1 - np.minimum(0.9, share)
-    for cells in (touch.i, touch.j):
-        np.subtract.at(surface, cells, touch.area_m2)
-    np.maximum(surface, 0.0, out=surface)
+def _cover(cells: Indices, area_m2: Floats, surface: Floats, seen: Floats, wash: Floats) -> None:
+    """Take a touching face away from what a flame sees of the cells on one side of it."""
+    hidden = np.zeros(len(surface))
+    np.add.at(hidden, cells, area_m2)
+    share = hidden / np.maximum(surface, 1e-12)
+    seen *= 1 - np.minimum(0.9, 2 * share)
+    wash *= 1 - np.minimum(0.9, share)
 
 
 def _bodies(count: int, conduction: Any, touches: tuple[Touch, ...]) -> Indices:

@@ -14,21 +14,25 @@ _EVERY_SETTING = 3
 
 
 def alone(ways: Ways) -> list[Genes]:
-    """Every aim alone, at some settings and with each way of coming nearer."""
+    """Every aim alone, at some settings, held as it is or coming nearer."""
     some = range(0, len(SETTINGS), _EVERY_SETTING)
     return [
         ((aim, setting, 0, rise),)
         for aim in range(len(ways.aims))
         for setting in (*some, len(SETTINGS) - 1)
-        for rise in range(len(RISES))
+        for rise in (0, len(RISES) - 1)
     ]
 
 
 def brought(ways: Ways, draw: np.random.Generator, many: int) -> list[Genes]:
-    """So many of the ways to bring the whole to a sign at full or middle flame first, and then go on gently."""
+    """So many of the ways to bring the whole, or the heaviest part, to a sign at full or middle flame first, and then go on gently."""
     full, middle = len(SETTINGS) - 1, 3
+    network = ways.ready.setup.network
+    heavy = max(network.nodes, key=lambda node: (network.capacity_of(node), node))
+    first = [0, *(n for n, aim in enumerate(ways.aims) if aim.about == heavy)]
     made: list[Genes] = [
-        ((0, bring, sign, 0), (aim, 0, 0, rise))
+        ((at, bring, sign, 0), (aim, 0, 0, rise))
+        for at in first
         for sign in range(len(ways.signs))
         for bring in (full, middle)
         for aim in range(len(ways.aims))

@@ -30,7 +30,8 @@ _BESIDE, _DRAWN, _ELITE, _ALIKE = 32, 64, 8, 2
 _STILL, _GOOD = 2, 0.93
 _CARRIED, _ON_FINE, _CLOSELY = 14, 5, 6
 # Rounds on the fine body; two where what is best there is well in as many hands as this, none where it is in fewer than that.
-_ROUNDS, _POLISHED, _BRED, _TRIED, _WELL, _HOPELESS = 4, 2, 12, 2, 0.98, 0.1
+_FAR_OFF, _ENDED_ALIKE = 0.9, 0.4
+_ROUNDS, _POLISHED, _BRED, _TRIED, _WELL, _HOPELESS = 8, 2, 12, 2, 0.98, 0.05
 # How much of the search is done when the rough body is.
 _ROUGHLY = 0.7
 # A programme that is so far behind the best after a few hands is not followed by more of them.
@@ -42,7 +43,7 @@ _NEAREST = 48
 _MIDDLE = np.arange(1)
 # So much is followed at most, in seconds of the heat times cells and a tenth of the factors, before a search ends (some two or
 # three seconds of a core).
-_MOST_ROUGH, _MOST_FINE = 11e6, 7e6
+_MOST_ROUGH, _MOST_FINE = 18e6, 28e6
 
 
 def _late_and_strong() -> int:
@@ -90,6 +91,8 @@ def _bettered(there: Hunt, best: Followed, tell: Callable[[float], None]) -> Fol
         well = best.well >= _WELL
         near = [one for one in beside(there.genes_of(best), there.ways) if one not in there.found]
         fresh = [*near, *([] if well else there.bred(_BRED))]
+        if best.well < _FAR_OFF:
+            fresh += there.drawn(_DRAWN)
         over = n >= _POLISHED or still > 0 if well else still > _STILL or there.work > _MOST_FINE
         if not fresh or over or best.well < _HOPELESS:
             break
@@ -132,7 +135,7 @@ class Hunt:
         before, still = -math.inf, 0
         # What is held in one way alone bounds how long the others may take.
         self.race(alone(self.ways))
-        fresh = brought(self.ways, self.draw, 3 * _BESIDE)
+        fresh = brought(self.ways, self.draw, 4 * _BESIDE)
         if self.work > _MOST_ROUGH:
             return
         for generation in range(generations):
@@ -200,6 +203,7 @@ class Hunt:
         """
         made: list[Genes] = []
         alike: dict[tuple[tuple[int, int], ...], set[float]] = {}
+        ends: dict[int, int] = {}
         left = [
             genes
             for genes in self.found
@@ -207,8 +211,14 @@ class Hunt:
         ]
         for genes in sorted(left, key=lambda genes: (-self.found[genes], len(genes), genes)):
             same = alike.setdefault(tuple((gene[0], gene[2]) for gene in genes), set())
-            if len(same) < _ALIKE and self.found[genes] not in same:
+            last = genes[-1][0]
+            if (
+                len(same) < _ALIKE
+                and self.found[genes] not in same
+                and ends.get(last, 0) < max(_ALIKE, _ENDED_ALIKE * most)
+            ):
                 same.add(self.found[genes])
+                ends[last] = ends.get(last, 0) + 1
                 made.append(genes)
                 if len(made) == most:
                     break
@@ -246,7 +256,7 @@ class Hunt:
         """Let some hands follow programmes, and count what that takes: seconds of the heat, times cells and a tenth of the factors."""
         made = self.ways.ready.follow_all(programmes, who, self.ways.start, most_s=most_s)
         work = self.ways.ready.work
-        each = len(work.capacity) + float(work.factors.begins[-1]) / 10
+        each = 100 + len(work.capacity) + float(work.factors.begins[-1]) / 10
         # A heat of several places takes as much longer.
         each *= GIVES_UP_S / self.ways.ready.asked.gives_up_s
         self.work += each * sum(float(one.came.stage_s.max(axis=1).sum()) for one in made)

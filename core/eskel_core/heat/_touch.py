@@ -87,7 +87,9 @@ def _meeting_cells(join: Join, cells: Cells, ground: Cells, spot: Spot | None) -
         if cells.row:
             return np.flatnonzero(cells.foot)
         if join.kind == "overlay":
-            return np.arange(len(cells))
+            # A heavy plate upon a broader, lighter one meets what of that lies beneath it.
+            beneath = np.flatnonzero(_distance(cells, ground, None) <= 1.2 * 1000 * ground.run_m)
+            return beneath if len(beneath) else np.arange(len(cells))
         return np.flatnonzero(cells.foot & cells.border) if cells.foot.all() else np.flatnonzero(cells.foot)
     if not cells.foot.all() and join.kind in ("tee", "seat", "edge", "butt"):
         return np.flatnonzero(cells.foot)

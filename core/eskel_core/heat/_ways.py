@@ -90,6 +90,10 @@ def ways_of(
     """Make a body ready for a search, its flux dried: as it was found to be best, or as on a body that is `like` it."""
     ready = Followable(setup)
     aims = aims_of(setup.network, setup.torch, sides)
+    if setup.brought is not None:
+        # What is brought in when the solder is liquid is not there to be aimed at before.
+        away = setup.brought.node
+        aims = tuple(aim for aim in aims if aim.about != away)
     dry, start = dried(ready, sides) if like is None else _dried_like(ready, sides, like)
     return Ways(ready, aims, signs_of(setup, light), last, dry, start, top_c)
 
