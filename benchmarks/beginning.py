@@ -1,8 +1,8 @@
 """How long a person takes from an idea to a proven plan: every start, and the demo pieces entered from nothing.
 
 Each is really done in a browser by a `Hand`, which counts clicks, keys and fields; the pace of a person is reckoned from
-them (tests/browser/hand.py). With `keys`, how long after a key the drawing of a start changes, ms (not a person's pace: the
-machine's). Demo pieces are entered by lines and by pointing: every part in a line (a drawn outline as the
+them (tests/browser/hand.py). With `keys`, how long after a key the drawing of a start changes, and how long after a length
+of a piece of twelve joins is entered its new plan stands on the screen, ms (not a person's pace: the machine's). Demo pieces are entered by lines and by pointing: every part in a line (a drawn outline as the
 rectangle about it), every join by two letters; what only a field tells is left to the plan.
 
     PYTHONPATH=core:server:. .venv/bin/python bin/lib/with_cluster.py .run/pg-test .venv/bin/python benchmarks/beginning.py [NAME…]
@@ -10,6 +10,7 @@ rectangle about it), every join by two letters; what only a field tells is left 
 
 from __future__ import annotations
 
+import json
 import re
 import statistics
 import sys
@@ -136,6 +137,57 @@ def keyed(page: Page) -> None:
     )
 
 
+CREATE = """(document_) => fetch("/api/pieces", {
+  method: "POST",
+  headers: { "Content-Type": "application/json", "X-CSRFToken": /eskel_token=([^;]*)/.exec(document.cookie)[1] },
+  body: JSON.stringify({ document: document_ }),
+}).then((answer) => answer.json()).then((made) => made.id)"""
+# From the Enter that ends a field to the second frame after the answer with the new plan.
+WATCH = """() => {
+  let began = 0;
+  window.planned = new Promise((done) => {
+    addEventListener("keydown", () => { began = performance.now(); }, { once: true, capture: true });
+    new PerformanceObserver((list, all) => {
+      if (!list.getEntries().some((one) => began && one.startTime >= began && /api.pieces.[0-9]+$/.test(one.name))) return;
+      all.disconnect();
+      requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now() - began)));
+    }).observe({ type: "resource" });
+  });
+}"""
+
+
+def replanned(page: Page) -> None:
+    """Print how long a piece of twelve joins takes from a length entered to its new plan."""
+    twelve = json.loads(next(path for path in EXAMPLES if "guard" in path.name).read_text())
+    ball = {"kind": "ball", "diameter_mm": 3.0}
+    twelve["parts"].append({"id": "drop", "metal": "sterling-925", "form": ball})
+    on = {
+        "id": "drop-on",
+        "kind": "tee",
+        "between": ["drop", "eye"],
+        "holds": "own-weight",
+        "after": ["eye-on"],
+    }
+    twelve["joins"].append(on)
+    page.goto("/work")
+    page.goto(f"/work/{page.evaluate(CREATE, twelve)}")
+    expect(page.get_by_text(PLANNED).first).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Candle eye")).first.click()
+    field = page.get_by_label("Length", exact=True)
+    took = []
+    for n in range(1, 25):
+        field.fill(f"{12 + n / 10:.1f}")
+        page.evaluate(WATCH)
+        field.press("Enter")
+        took.append(page.evaluate("window.planned"))
+        page.wait_for_load_state("networkidle")
+    took.sort()
+    print(
+        f"from a key to the new plan of {len(twelve['joins'])} joins: {statistics.median(took):.0f} ms, "
+        f"{took[-3]:.0f} at nine tenths of {len(took)}"
+    )
+
+
 def main(only: list[str]) -> None:
     """Do all of them, or those that are named."""
     with served_application() as address, chromium() as browser:
@@ -147,6 +199,7 @@ def main(only: list[str]) -> None:
         reset_demo()
         if not only or "keys" in only:
             keyed(page)
+            replanned(page)
         for name, start in starts().items():
             if not only or name in only:
                 told(name, from_start(page, start.title), page)

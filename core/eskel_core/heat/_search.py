@@ -2,8 +2,9 @@
 
 Seeds of the trade (a flame held in every single way; the whole brought to a sign at full flame, then gently until it runs)
 and what comes of varying the better ones are followed on a rough body by a few hands. The best, no more than two of the same
-aims among them, are followed on the fine body, and varied there for as long as none is good. The draws are from a generator
-with a fixed seed: the same body has the same programme.
+aims among them and few that end alike, are followed on the fine body, and varied there for as long as none is good; where
+the best is far from good others are drawn there too, for a rough body can mislead. The draws are from a generator with a
+fixed seed: the same body has the same programme.
 """
 
 from __future__ import annotations
@@ -25,12 +26,13 @@ from ._setup import Stage
 from ._ways import ALL, Genes, Ways, at_best, by_flame, goodness, hopeless_s
 
 GENERATIONS = 8
-_BESIDE, _DRAWN, _ELITE, _ALIKE = 32, 64, 8, 2
+_BESIDE, _DRAWN, _ELITE, _ALIKE = 48, 64, 16, 2
 # A search that stands still so long ends, once what it has is good enough.
 _STILL, _GOOD = 2, 0.93
 _CARRIED, _ON_FINE, _CLOSELY = 14, 5, 6
+# Below such a share of hands others are drawn on the fine body too; of the best at most such a share end with the same aim.
+_FAR_OFF, _ENDED_ALIKE = 0.9, 0.2
 # Rounds on the fine body; two where what is best there is well in as many hands as this, none where it is in fewer than that.
-_FAR_OFF, _ENDED_ALIKE = 0.9, 0.4
 _ROUNDS, _POLISHED, _BRED, _TRIED, _WELL, _HOPELESS = 8, 2, 12, 2, 0.98, 0.05
 # How much of the search is done when the rough body is.
 _ROUGHLY = 0.7
@@ -41,8 +43,9 @@ _HELD = 7
 # Where the middle hand brings nothing off, so many that come nearest are shown to a strong one.
 _NEAREST = 48
 _MIDDLE = np.arange(1)
-# So much is followed at most, in seconds of the heat times cells and a tenth of the factors, before a search ends (some two or
-# three seconds of a core).
+# So much is followed at most, in seconds of the heat times what a step takes: a hundred for the hand, one for each cell, a
+# tenth for each place of the factors (some five seconds of a core in all).
+_A_STEP = 100
 _MOST_ROUGH, _MOST_FINE = 18e6, 28e6
 
 
@@ -116,7 +119,7 @@ class Hunt:
     """A search on one body: every programme that was tried, how good it is as far as is known, and what all hands came to.
 
     `softly` is the share of the best by a few hands, with what failed by how far; `at_best` is how good one would be if it came out well in every hand, `beaten` what cannot be the best any more, `parts` what a few hands came to, `tops` the
-    best rank that was reached after so many hands, `work` what was followed, in seconds times cells and a tenth of the factors.
+    best rank that was reached after so many hands, `work` what was followed, in seconds times what a step takes.
     """
 
     ways: Ways
@@ -196,7 +199,8 @@ class Hunt:
         self.found |= ranks
 
     def ranked(self, most: int, *, new: bool = False) -> list[Genes]:
-        """Give the best that are not alike, the best first: of the same aims and signs two, and none twice that comes to the same.
+        """Give the best that are not alike, the best first: of the same aims and signs two, few
+        that end with the same aim, and none twice that comes to the same.
 
         With `new` none that all hands have followed. Ranks are by few hands, harsher than most: they are held against
         each other only, and not against what came of all.
@@ -253,22 +257,22 @@ class Hunt:
     def _followed(
         self, programmes: Sequence[tuple[Stage, ...]], who: NDArray[np.int64], most_s: float = math.inf
     ) -> list[Followed]:
-        """Let some hands follow programmes, and count what that takes: seconds of the heat, times cells and a tenth of the factors."""
+        """Let some hands follow programmes, and count what that takes: seconds of the heat, times what a step takes."""
         made = self.ways.ready.follow_all(programmes, who, self.ways.start, most_s=most_s)
         work = self.ways.ready.work
-        each = 100 + len(work.capacity) + float(work.factors.begins[-1]) / 10
+        each = _A_STEP + len(work.capacity) + float(work.factors.begins[-1]) / 10
         # A heat of several places takes as much longer.
         each *= GIVES_UP_S / self.ways.ready.asked.gives_up_s
         self.work += each * sum(float(one.came.stage_s.max(axis=1).sum()) for one in made)
         return made
 
     def bred(self, many: int) -> list[Genes]:
-        """Vary the better ones, the best most often, into so many new ones."""
+        """Vary the better ones, each as often, into so many new ones."""
         elite, fresh = self.ranked(_ELITE), dict[Genes, None]()
         for _ in range(20 * many):
             if len(fresh) >= many:
                 break
-            child = elite[int(len(elite) * self.draw.random() ** 1.5)]
+            child = elite[int(self.draw.integers(len(elite)))]
             for _ in range(1 + int(self.draw.random() < 0.5)):
                 child = varied(child, self.ways, self.draw)
             if child not in self.found and allowed(child, self.ways):

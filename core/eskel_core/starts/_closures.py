@@ -102,7 +102,7 @@ def chain(asked: ChainAsks) -> Plain:
                 "Second seams",
                 kind,
                 "second-link",
-                holds="hand",
+                holds="seated",
                 through=["first-link"],
                 after=["first-seams"],
             ),

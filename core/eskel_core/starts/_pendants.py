@@ -155,7 +155,7 @@ def overlay_pendant(asked: OverlayPendantAsks) -> Plain:
                 "bail",
                 "plate",
                 face="back",
-                holds="hand",
+                holds="own-weight",
                 seam_mm=18.0,
                 contact_mm2=20.0,
                 at=[0.0, round(up + 3, 3)],

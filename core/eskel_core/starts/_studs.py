@@ -70,7 +70,6 @@ def post_stud(asked: PostStudAsks) -> Plain:
                 "disc",
                 face="back",
                 holds="hand",
-                brought_in=True,
                 grade="medium",
                 structural=True,
             )
@@ -132,7 +131,6 @@ def hollow_stud(asked: HollowStudAsks) -> Plain:
                 face="back",
                 holds="hand",
                 after=["rim"],
-                brought_in=True,
                 structural=True,
             ),
         ],
