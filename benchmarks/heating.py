@@ -31,6 +31,7 @@ from eskel_core.heat import (
     Goal,
     Ground,
     HeatSetup,
+    Lying,
     March,
     Network,
     Sign,
@@ -53,7 +54,7 @@ _MOST_UNTOLD = 3000
 def body(form: Form, size_mm: float) -> Network:
     """A part on charcoal, cut into cells of a size."""
     cells = cut(form, size_mm=size_mm)
-    return assemble({"part": cells}, ground=Ground(160, 120), resting={"part": cells.rests_m2})
+    return assemble({"part": cells}, ground=Ground(160, 120), lying=Lying(resting={"part": cells.rests_m2}))
 
 
 def plate(cells: int) -> Network:

@@ -16,6 +16,7 @@ from eskel_core.heat import (
     SIGMA,
     Flame,
     Ground,
+    Lying,
     March,
     assemble,
 )
@@ -138,7 +139,7 @@ def slab_on_block(effusivity: float, capacity_j_m2k: float, flux_w_m2: float = 2
     """A slab of capacity C on a half-space, perfect contact, even flux: (q·C/e²)·[exp(x²)·erfc(x) − 1 + 2x/√π]."""
     cells = cut(Ball(kind="ball", diameter_mm=1))
     area = np.full(1, 1e-4)
-    network = assemble({"slab": cells}, ground=Ground(effusivity, 1e9), resting={"slab": area})
+    network = assemble({"slab": cells}, ground=Ground(effusivity, 1e9), lying=Lying(resting={"slab": area}))
     network = replace(
         network,
         capacity_j_k=capacity_j_m2k * area,

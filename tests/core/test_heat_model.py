@@ -20,6 +20,7 @@ from eskel_core.heat import (
     Goal,
     Ground,
     HeatSetup,
+    Lying,
     March,
     Network,
     Sign,
@@ -85,7 +86,7 @@ def lit(network: Network, share: float = 1.0) -> np.ndarray[tuple[int], np.dtype
 def test_energy_closes(name: str, ground: Ground | None) -> None:
     """What went in is what was lost, passed on and held: the flows summed over the states, by the trapezoid rule."""
     cells = cut(FORMS[name])
-    network = assemble({"part": cells}, ground=ground, resting={"part": cells.rests_m2})
+    network = assemble({"part": cells}, ground=ground, lying=Lying(resting={"part": cells.rests_m2}))
     march = March(network, Flame(1650, 200))
     march.aim(lit(network))
     march_to(march, 6.0)
@@ -171,7 +172,9 @@ def test_the_flame_gives_at_most_what_it_has() -> None:
 def test_a_block_stays_hot_and_forgets() -> None:
     """Work laid on a block that is hot from the last heat comes up sooner, and less so the longer one waits."""
     cells = cut(FORMS["disc"])
-    network = assemble({"disc": cells}, ground=Ground(160, 120), resting={"disc": cells.rests_m2})
+    network = assemble(
+        {"disc": cells}, ground=Ground(160, 120), lying=Lying(resting={"disc": cells.rests_m2})
+    )
     film = lit(network)
 
     def after(block: np.ndarray[tuple[int, int], np.dtype[np.float64]] | None) -> March:
@@ -253,7 +256,7 @@ def test_a_ball_of_a_wanted_size_is_lifted_in_time() -> None:
 def test_steps_of_its_own_choice_are_as_good_as_fine_ones(name: str, ground: Ground | None) -> None:
     """Beside steps of 2 ms: no cell is off by more than 0.3 K at any time, and the account comes to the same."""
     cells = cut(FORMS[name])
-    network = assemble({"part": cells}, ground=ground, resting={"part": cells.rests_m2})
+    network = assemble({"part": cells}, ground=ground, lying=Lying(resting={"part": cells.rests_m2}))
     film = lit(network, 0.4)
     own, fine = March(network, Flame(1650)), March(network, Flame(1650), longest_s=0.002)
     own.aim(film)

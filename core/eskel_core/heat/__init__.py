@@ -11,7 +11,8 @@ from ._aims import Aim, Pointed, Side, aims_of, drying_of
 from ._asked import LATE_S, SETTING, STRENGTH
 from ._ball import Growth, grow_ball
 from ._body import Body, body_of
-from ._cells import Cells, cells_of
+from ._cells import Cells
+from ._cut import cells_of
 from ._follow import MIDDLE, Followable, Followed, Hand, Start
 from ._gathered import Gather, Gathered
 from ._glow import Light, glow_rgb, glow_word, luminance_cd_m2
@@ -19,7 +20,7 @@ from ._ground import PACES, conductance_w_m2k, rested
 from ._hands import HANDS, all_hands, hands_of
 from ._levels import Lies
 from ._march import KELVIN, ROOM_C, SIGMA, Energy, Flame, March, cooled
-from ._network import Ground, Network, Touch, assemble
+from ._network import Ground, Lying, Network, Touch, assemble
 from ._search import GENERATIONS, Hunt, best_programme
 from ._setup import NOTCH, WAIT_S, Brought, Event, Goal, HeatSetup, Limit, Sign, Stage, slumps_c
 from ._signs import glows, signs_of
@@ -62,6 +63,7 @@ __all__ = [
     "Lies",
     "Light",
     "Limit",
+    "Lying",
     "March",
     "Network",
     "Pointed",

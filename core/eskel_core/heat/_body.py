@@ -12,7 +12,8 @@ from ..faults import refuse
 from ..metals import Surface
 from ..picture import JoinMark, draw, nodes_of_part, set_on, stands_of
 from ..piece import Join, Piece, contact_at, metal_of, pairs_of, part_of
-from ._cells import Cells, cells_of, spread_mm, wire_convection_w_m2k
+from ._cells import Cells, wire_convection_w_m2k
+from ._cut import cells_of, spread_mm
 from ._gathered import Gather, Gathered, gather, gathered
 from ._holders import hold, in_hand
 from ._levels import Levels, Lies
@@ -84,11 +85,7 @@ def body_of(
         parts,
         tuple(touches),
         Ground(surface.effusivity_w_s05_m2k, surface.contact_w_m2k),
-        resting=levels.resting(),
-        facing=levels.facing(),
-        open_to=levels.open_to(),
-        enclosed=levels.enclosed(),
-        first_upon=levels.first_upon,
+        lying=levels.lying(),
         sinks=(*_sinks(parts, touches, starts, surface), *in_hand(parts, touches, starts, joins)),
         coat=_COAT,
     )

@@ -10,7 +10,7 @@ import numpy as np
 from ..piece import Join
 from ._cells import Cells
 from ._grid import Floats
-from ._network import Touch
+from ._network import Lying, Touch
 from ._touch import owner_of
 
 Lies = Literal["front-up", "back-up", "on-edge"]
@@ -62,6 +62,10 @@ class Levels:
                     small, large = large, small
                 self.upon.setdefault(small, large)
                 self.face.setdefault(small, join.face)
+
+    def lying(self) -> Lying:
+        """Give how the parts lie."""
+        return Lying(self.resting(), self.facing(), self.open_to(), self.enclosed(), tuple(self.first_upon))
 
     def _of(self, cell: int) -> str:
         return owner_of(cell, self._starts)

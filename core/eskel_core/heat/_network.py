@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -105,27 +106,60 @@ class Ground:
     contact_w_m2k: float = 0.0
 
 
+@dataclass(frozen=True)
+class Lying:
+    """How the parts of a body lie in a heat, each told for the cells of a part by its name.
+
+    `resting` is the area, m², with which they rest on the ground, `facing` that with which they look at it from near by,
+    `open_to` how open they are, 0 to 1, to a flame from above and from below (all of them where it is not told),
+    `enclosed` the faces, m², that look into a hollow. `first_upon` tells of each touch whether its first cells lie upon
+    the others (where it is not told they do).
+    """
+
+    resting: Mapping[str, Floats] = field(default_factory=dict)
+    facing: Mapping[str, Floats] = field(default_factory=dict)
+    open_to: Mapping[str, tuple[Floats, Floats]] = field(default_factory=dict)
+    enclosed: Mapping[str, Floats] = field(default_factory=dict)
+    first_upon: tuple[bool, ...] = ()
+
+
+@dataclass(frozen=True)
+class _Faces:
+    """What of each cell loses heat, is seen from above and from below, and is washed all round, m²."""
+
+    surface: Floats
+    above: Floats
+    below: Floats
+    wash: Floats
+
+    def covered(self, touch: Touch, *, first_upon: bool) -> None:
+        """Take the touching faces away: of what lies upon from its underside, of what lies beneath from its upper side."""
+        upper, lower = (touch.i, touch.j) if first_upon else (touch.j, touch.i)
+        for cells, seen in ((upper, self.below), (lower, self.above)):
+            hidden = np.zeros(len(self.surface))
+            np.add.at(hidden, cells, touch.area_m2)
+            share = hidden / np.maximum(self.surface, 1e-12)
+            seen *= 1 - np.minimum(0.9, 2 * share)
+            self.wash[:] *= 1 - np.minimum(0.9, share)
+        for cells in (upper, lower):
+            np.subtract.at(self.surface, cells, touch.area_m2)
+        np.maximum(self.surface, 0.0, out=self.surface)
+
+
 def assemble(
     parts: dict[str, Cells],
     touches: tuple[Touch, ...] = (),
     ground: Ground | None = None,
     *,
-    resting: dict[str, Floats] | None = None,
-    facing: dict[str, Floats] | None = None,
-    open_to: dict[str, tuple[Floats, Floats]] | None = None,
-    enclosed: dict[str, Floats] | None = None,
-    first_upon: list[bool] | None = None,
+    lying: Lying | None = None,
     sinks: tuple[tuple[int, float], ...] = (),
     coat: float | None = None,
     lossless: bool = False,
 ) -> Network:
     """Put cells of parts, in the order given, and the touches between them into one network.
 
-    Touches name cells by their number in the whole. `resting` gives the area, m², with which each cell of a part
-    rests on the ground, `facing` that with which it looks at it from near by, `open_to` how open, 0 to 1, each cell of a part is to a flame from above and from below (all of
-    them where it is not told), `enclosed` the faces of it, m², that look into a hollow, `first_upon` whether the first
-    cells of a touch lie upon the others (where it is not told they do). A flux `coat` is an emissivity that the seams of the touches have whatever their heat;
-    `lossless` takes away every loss to the air.
+    Touches name cells by their number in the whole. A flux `coat` is an emissivity that the seams of the touches have
+    whatever their heat; `lossless` takes away every loss to the air.
     """
     starts = np.cumsum([0, *(len(cells) for cells in parts.values())])
     many = list(parts.values())
@@ -135,29 +169,17 @@ def assemble(
             [np.broadcast_to(one, len(cells)) for one, cells in zip(per_cell, many, strict=True)]
         )
 
+    lying = lying or Lying()
     conduction = _conduction(many, starts, touches)
     passes = 0.0 if ground is None else ground.contact_w_m2k
     warms = passes > 0 and ground is not None and ground.effusivity > 0
-    touching = whole([(resting or {}).get(name, 0.0) for name in parts]) * (passes > 0)
-    near = whole([(facing or {}).get(name, 0.0) for name in parts]) * warms
+    touching = whole([lying.resting.get(name, 0.0) for name in parts]) * (passes > 0)
+    near = whole([lying.facing.get(name, 0.0) for name in parts]) * warms
     area = touching + near
     here = np.flatnonzero(area > 0)
-    inside = whole([(enclosed or {}).get(name, 0.0) for name in parts])
-    surface = np.maximum(whole([cells.surface_m2 for cells in many]) - area - inside, 0.0)
-    seen = open_to or {}
-    up, down = (whole([seen[name][n] if name in seen else 1.0 for name in parts]) for n in (0, 1))
-    above, below = (
-        up * whole([cells.above_m2 for cells in many]),
-        down * whole([cells.below_m2 for cells in many]),
-    )
-    wash = whole([cells.wash_m2 for cells in many])
+    faces = _faces(parts, lying, area, whole)
     for n, touch in enumerate(touches):
-        upper, lower = (touch.i, touch.j) if first_upon is None or first_upon[n] else (touch.j, touch.i)
-        for cells, seen_of in ((upper, below), (lower, above)):
-            _cover(cells, touch.area_m2, surface, seen_of, wash)
-        for cells in (upper, lower):
-            np.subtract.at(surface, cells, touch.area_m2)
-        np.maximum(surface, 0.0, out=surface)
+        faces.covered(touch, first_upon=not lying.first_upon or lying.first_upon[n])
     clean = whole([cells.metal.emissivity_clean for cells in many])
     heated = whole([cells.metal.emissivity_heated for cells in many])
     for touch in touches if coat is not None else ():
@@ -173,13 +195,13 @@ def assemble(
         latent_j=capacity * whole(list(heat)),
         solidus_c=whole([cells.metal.solidus_c for cells in many]),
         liquidus_c=whole([max(cells.metal.liquidus_c, cells.metal.solidus_c + 4.0) for cells in many]),
-        surface_m2=np.zeros_like(surface) if lossless else surface,
+        surface_m2=np.zeros(len(capacity)) if lossless else faces.surface,
         convection_w_m2k=whole([cells.convection_w_m2k for cells in many]),
         clean=clean,
         heated=heated,
-        above_m2=above,
-        below_m2=below,
-        wash_m2=wash * np.maximum(up, down),
+        above_m2=faces.above,
+        below_m2=faces.below,
+        wash_m2=faces.wash,
         across_mm=whole([cells.across_mm for cells in many]),
         ball=whole([cells.ball for cells in many]).astype(bool),
         along=whole([cells.along for cells in many]).astype(bool),
@@ -210,13 +232,20 @@ def _conduction(many: list[Cells], starts: Any, touches: tuple[Touch, ...]) -> A
     return _matrix(int(starts[-1]), within + across)
 
 
-def _cover(cells: Indices, area_m2: Floats, surface: Floats, seen: Floats, wash: Floats) -> None:
-    """Take a touching face away from what a flame sees of the cells on one side of it."""
-    hidden = np.zeros(len(surface))
-    np.add.at(hidden, cells, area_m2)
-    share = hidden / np.maximum(surface, 1e-12)
-    seen *= 1 - np.minimum(0.9, 2 * share)
-    wash *= 1 - np.minimum(0.9, share)
+def _faces(
+    parts: dict[str, Cells], lying: Lying, on_ground: Floats, whole: Callable[[list[Any]], Floats]
+) -> _Faces:
+    """Give the faces of a body as it lies, before what its parts cover of one another."""
+    many = list(parts.values())
+    inside = whole([lying.enclosed.get(name, 0.0) for name in parts])
+    open_to = [lying.open_to.get(name, (1.0, 1.0)) for name in parts]
+    up, down = whole([one[0] for one in open_to]), whole([one[1] for one in open_to])
+    return _Faces(
+        surface=np.maximum(whole([cells.surface_m2 for cells in many]) - on_ground - inside, 0.0),
+        above=up * whole([cells.above_m2 for cells in many]),
+        below=down * whole([cells.below_m2 for cells in many]),
+        wash=np.maximum(up, down) * whole([cells.wash_m2 for cells in many]),
+    )
 
 
 def _bodies(count: int, conduction: Any, touches: tuple[Touch, ...]) -> Indices:
