@@ -92,30 +92,22 @@ describe("a seam", () => {
   const of = (about: string, kind: string, seconds: number) => ({ about, kind, seconds });
   const seen = {
     joins: ["rim", "feet", "stays"],
-    series: {
-      joins: [
-        { id: "rim", places: 1 },
-        { id: "feet", places: 2 },
-        { id: "stays", places: 3 },
-      ],
-    },
     events: [
       of("rim", "steam", 1),
+      of("feet", "steam", 2),
       of("rim", "clear", 4),
+      of("feet", "soft", 5),
       of("rim", "reached", 6),
-      of("feet#1", "crust", 2),
-      of("feet#2", "steam", 3),
-      of("feet#1", "reached", 5),
-      of("stays#1", "reached", 1),
-      of("stays#2", "reached", 2),
+      of("feet", "reached", 8),
     ],
   } as unknown as Rehearsal;
   test.each([
     [0, "dry", "dry"],
-    [2, "steaming", "dry"],
+    [2, "steaming", "steaming"],
     [4.5, "clear as glass", "steaming"],
     [7, "run", "steaming"],
-  ])("at %d s is as far as its last place", (seconds, rim, feet) =>
+    [8, "run", "run"],
+  ])("at %d s is as far as the last sign that was told of it", (seconds, rim, feet) =>
     expect(seamsAt(seen, seconds).map((one) => one.state)).toEqual([rim, feet, "dry"]),
   );
 });

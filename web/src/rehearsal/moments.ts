@@ -76,7 +76,7 @@ export const glowWord = (steps: readonly GlowStep[], celsius: number): string =>
 export const eventsUntil = (rehearsal: Rehearsal, seconds: number) =>
   rehearsal.events.filter((event) => event.seconds <= seconds + 1e-9).reverse();
 
-/** What is seen at a join, from nothing to solder that has run; a join of several places is as far as its last. */
+/** What is seen at a join, from nothing to solder that has run. */
 export const SEAM_STATES = [
   "dry",
   "steaming",
@@ -96,20 +96,13 @@ const SEEN_AFTER: Record<string, SeamState> = {
   reached: "run",
 };
 
-/** How far each join of the heat is at a time. */
+/** How far each join of the heat is at a time: a sign is told once, when the last of its places shows it. */
 export function seamsAt(rehearsal: Rehearsal, seconds: number): { join: string; state: SeamState }[] {
   return rehearsal.joins.map((join) => {
-    const own = rehearsal.events.filter(({ about }) => about === join || about.startsWith(`${join}#`));
-    const places = [...new Set(own.map(({ about }) => about))];
-    const states = places.map((place) =>
-      own
-        .filter((event) => event.about === place && event.seconds <= seconds + 1e-9)
-        .map((event) => SEAM_STATES.indexOf(SEEN_AFTER[event.kind] ?? "dry"))
-        .reduce((most, one) => Math.max(most, one), 0),
-    );
-    const all = rehearsal.series.joins.find((line) => line.id === join)?.places ?? 1;
-    // A place to which nothing has happened yet, and never does, is dry.
-    const last = states.length < all ? 0 : Math.min(...states);
+    const last = rehearsal.events
+      .filter((event) => event.about === join && event.seconds <= seconds + 1e-9)
+      .map((event) => SEAM_STATES.indexOf(SEEN_AFTER[event.kind] ?? "dry"))
+      .reduce((most, one) => Math.max(most, one), 0);
     return { join, state: SEAM_STATES[last] ?? "dry" };
   });
 }
