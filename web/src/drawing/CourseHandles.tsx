@@ -77,6 +77,8 @@ type BentProps = { points: readonly Spot[]; from: Spot; closed: boolean; unit: n
 /** How it will run while a point is held, and how long it is then. */
 function Bent({ points, from: [x, y], closed, unit }: BentProps) {
   const units = useUnits();
+  // Out of the bend, where no line runs through the words.
+  const below = y > points.reduce((sum, [, at]) => sum + at, 0) / points.length;
   return (
     <>
       <path
@@ -88,7 +90,7 @@ function Bent({ points, from: [x, y], closed, unit }: BentProps) {
         className="pointer-events-none"
       />
       <Said
-        at={[x + 12 * unit, y - 12 * unit]}
+        at={[x + 12 * unit, y + (below ? 24 : -12) * unit]}
         unit={unit}
         words={`${sayLength(alongMm(points, closed), units)} long`}
       />
