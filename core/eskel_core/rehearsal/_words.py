@@ -197,16 +197,16 @@ def most_often(piece: Piece, hands: Hands) -> str:
 
 
 def seconds_words(low: float | None, likely: float, high: float | None) -> str:
-    """Tell a time as a band: the quick hands first, the slow ones last.
+    """Tell a time as a band: the quick hands first, the slow ones last, where those come to it at all.
 
     >>> seconds_words(9.2, 12.6, 19.0), seconds_words(100, 150, None)
-    ('about 13 s (9 to 19)', 'about 150 s (100 or more; some hands never)')
+    ('about 13 s (9 to 19)', 'about 150 s (from 100)')
     """
     told = f"about {_count(likely)} s"
     if low is not None and high is not None:
         return told if _count(low) == _count(high) else f"{told} ({_count(low)} to {_count(high)})"
     if low is not None:
-        return f"{told} ({_count(low)} or more; some hands never)"
+        return f"{told} (from {_count(low)})"
     return told
 
 
