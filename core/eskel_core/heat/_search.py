@@ -18,7 +18,7 @@ from itertools import islice
 import numpy as np
 from numpy.typing import NDArray
 
-from ._asked import GIVES_UP_S, LATE_S, STRENGTH
+from ._asked import LATE_S, STRENGTH
 from ._follow import Followed, both
 from ._hands import all_hands
 from ._programmes import allowed, alone, beside, brought, carried, drawn, varied
@@ -231,7 +231,8 @@ class Hunt:
     def by_all(self, some: Sequence[Genes]) -> Followed:
         """Let all hands follow some programmes, and give the best of all that they have followed.
 
-        One that cannot be the best any more, by what its middle hand or a third of them came to, is left there.
+        One that cannot be the best any more, by what its middle hand or a third of them came to, is left there; so is one that
+        none of the third brings off.
         """
         best = max((goodness(self.ways, one) for one in self.everyone.values()), default=-math.inf)
         for genes in some:
@@ -246,7 +247,7 @@ class Hunt:
                 parts = [*parts, *self._followed([stages], left)]
             third = reduce(both, parts)
             good = goodness(self.ways, third)
-            if good + at_best(third) <= best:
+            if good + at_best(third) <= best or (self.everyone and third.well == 0):
                 self.beaten.add(genes)
                 continue
             (others,) = self._followed([stages], _OTHERS)
@@ -261,8 +262,6 @@ class Hunt:
         made = self.ways.ready.follow_all(programmes, who, self.ways.start, most_s=most_s)
         work = self.ways.ready.work
         each = _A_STEP + len(work.capacity) + float(work.factors.begins[-1]) / 10
-        # A heat of several places takes as much longer.
-        each *= GIVES_UP_S / self.ways.ready.asked.gives_up_s
         self.work += each * sum(float(one.came.stage_s.max(axis=1).sum()) for one in made)
         return made
 
