@@ -27,7 +27,10 @@ from eskel_core.heat._gathered import gathered
 from eskel_core.heat._wash import layer_mm, thinness
 from eskel_core.metals import metals, surfaces, torches
 from eskel_core.piece import Piece
-from eskel_core.rehearsal import rehearse_heat
+from eskel_core.plan import plan
+from eskel_core.rehearsal import TorchFactor, rehearse_heat
+from eskel_core.rehearsal._facts import facts_of, tools_of
+from eskel_core.rehearsal._scene import scene_of
 
 from .heat_bodies import march_to
 from .pieces import join, piece, plate, wire
@@ -386,17 +389,24 @@ def test_what_hangs_beneath_covers_nothing_of_the_face_above(
         assert shown == pytest.approx(400 - math.pi * 36, rel=0.15)
 
 
-def test_a_light_part_that_is_brought_in_is_not_aimed_at_before() -> None:
-    told = rehearse_heat(
-        piece(
-            [plate("base"), wire("post")],
-            [join("foot", "post", "base", holds="hand", brought_in=True)],
-        ),
-        1,
-        torch="propane-air-small",
-    )
-    assert told.programme[-1].text.count("bring") == 1
-    assert not any(stage.about == "post" for stage in told.programme)
+def test_a_plate_covers_no_more_than_what_it_lies_on() -> None:
+    """Half of a disc of 12 hangs over the edge of a plate of 20 × 20: as much of that as the cells at its edge can tell."""
+    disc = {"kind": "sheet", "thickness_mm": 0.5, "outline": {"kind": "disc", "diameter_mm": 12}}
+    upon = {"id": "upon", "metal": "sterling-925", "form": disc, "place": {"x_mm": 10, "y_mm": 0, "z_mm": 1}}
+    base = plate("base", place={"x_mm": 0, "y_mm": 0, "z_mm": 0})
+    tie = join("on", "upon", "base", kind="overlay", contact_mm2=1.0)
+    network = body(piece([base, upon], [tie]), "base", "upon", making=("on",)).network
+    shown = 1e6 * float(network.above_m2[network.cells("base")].sum())
+    assert shown == pytest.approx(400 - math.pi * 36 / 2, rel=0.1)
+
+
+@pytest.mark.parametrize("brought", [False, True])
+def test_a_light_part_that_is_brought_in_is_not_aimed_at_before(brought: bool) -> None:
+    ties = [join("foot", "post", "base", holds="hand")]
+    made = piece([plate("base"), wire("post")], ties)
+    facts, tools = facts_of(made, plan(made), 1), tools_of(made, None, "propane-air-small", None)
+    scene = scene_of(made, facts, tools, TorchFactor(), brought=brought)
+    assert any(one.about == "post" for one in scene.fine.aims) is not brought
 
 
 def test_a_part_that_stands_up_is_washed_as_far_as_the_flame_reaches() -> None:

@@ -280,7 +280,7 @@ def test_a_piece_left_in_a_warm_pot_is_told_in_the_rail(
     assert not told or "180 minutes" in caution
 
 
-LED = {
+LED: dict[str, Any] = {
     "joins": [],
     "torch": "propane-air-small",
     "surface": "charcoal",
@@ -324,7 +324,7 @@ def press(call: Caller, run: dict[str, Any], stage: int) -> tuple[int, Any]:
 
 
 def test_a_heat_is_led_by_the_signs_that_were_rehearsed(led: dict[str, Any], call: Caller) -> None:
-    assert [stage["see"] for stage in led["step"]["stages"]] == [one["see"] for one in LED["stages"]]  # type: ignore[index]
+    assert [stage["see"] for stage in led["step"]["stages"]] == [one["see"] for one in LED["stages"]]
     assert led["step"]["minutes"] == 1
     assert led["flame"] == {"signs": [], "next": 0, "done_at": None, "today": ""}
     status, refused = press(call, led, 1)

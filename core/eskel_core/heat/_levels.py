@@ -10,8 +10,8 @@ import numpy as np
 from ..piece import Join
 from ._cells import Cells
 from ._grid import Floats
-from ._network import Lying, Touch
-from ._touch import owner_of
+from ._network import Flags, Lying, Touch
+from ._touch import beneath, owner_of
 
 Lies = Literal["front-up", "back-up", "on-edge"]
 _BESIDE = frozenset({"butt", "bundle", "fuse"})
@@ -122,16 +122,9 @@ class Levels:
         cells = self.parts[node]
         return bool((cells.rests_m2 < 0.5 * cells.above_m2).any())
 
-    def _under(self, upper: str, lower: str) -> Floats:
-        """Say which cells of a part lie beneath a sheet upon it: the nearest to it, as much of them as it covers."""
-        a, b = self.parts[upper], self.parts[lower]
-        far = np.hypot(b.x_mm[:, None] - a.x_mm, b.y_mm[:, None] - a.y_mm).min(axis=1)
-        order = np.argsort(far, kind="stable")
-        up_to = np.cumsum(b.above_m2[order]) - b.above_m2[order] / 2
-        beneath = np.zeros(len(b), bool)
-        beneath[order] = up_to <= a.below_m2.sum()
-        covered: Floats = beneath & (far <= 1.5 * a.run_m * 1000)
-        return covered
+    def _under(self, upper: str, lower: str) -> Flags:
+        """Say which cells of a part lie beneath a sheet upon it."""
+        return beneath(self.parts[upper], self.parts[lower])
 
     def _lowest(self) -> set[str]:
         upon = set(self.upon) | {above for above in self.rims.values() if above not in self.rims}

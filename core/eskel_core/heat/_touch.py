@@ -7,9 +7,11 @@ import numpy as np
 from ..piece import Join
 from ._cells import Cells
 from ._grid import Floats
-from ._network import Indices, Touch
+from ._network import Flags, Indices, Touch
 
 _LEAST_DEPTH_M = 5e-5
+# What lies within a sheet is no farther from the middle of its nearest cell: half the diagonal of a cell, and a little.
+_WITHIN_RUNS = 1.5
 Spot = tuple[float, float]
 
 
@@ -88,8 +90,8 @@ def _meeting_cells(join: Join, cells: Cells, ground: Cells, spot: Spot | None) -
             return np.flatnonzero(cells.foot)
         if join.kind == "overlay":
             # A heavy plate upon a broader, lighter one meets what of that lies beneath it.
-            beneath = np.flatnonzero(_distance(cells, ground, None) <= 1.2 * 1000 * ground.run_m)
-            return beneath if len(beneath) else np.arange(len(cells))
+            met = np.flatnonzero(beneath(ground, cells))
+            return met if len(met) else np.arange(len(cells))
         return np.flatnonzero(cells.foot & cells.border) if cells.foot.all() else np.flatnonzero(cells.foot)
     if not cells.foot.all() and join.kind in ("tee", "seat", "edge", "butt"):
         return np.flatnonzero(cells.foot)
@@ -98,6 +100,16 @@ def _meeting_cells(join: Join, cells: Cells, ground: Cells, spot: Spot | None) -
         width = max(1.0, 2 * cells.run_m * 1000)
         return np.flatnonzero(near <= near.min() + 0.75 * width)
     return np.array([near.argmin()])
+
+
+def beneath(upper: Cells, lower: Cells) -> Flags:
+    """Say which cells of a part lie beneath a sheet that is laid on it: the nearest to it, as much of them as it covers."""
+    far = _distance(lower, upper, None)
+    order = np.argsort(far, kind="stable")
+    up_to = np.cumsum(lower.above_m2[order]) - lower.above_m2[order] / 2
+    covered = np.zeros(len(lower), bool)
+    covered[order] = up_to <= upper.below_m2.sum()
+    return covered & (far <= _WITHIN_RUNS * 1000 * upper.run_m)
 
 
 def _lies_on(cells: Cells, ground: Cells) -> bool:
