@@ -3,18 +3,24 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from eskel_core.forms import Form, Round, Wire, plan_view
 from eskel_core.heat import (
+    Body,
     Cells,
     March,
+    body_of,
     cells_of,
 )
-from eskel_core.metals import metals
+from eskel_core.metals import metals, surfaces
 from eskel_core.picture import PlacedPart
+from eskel_core.piece import Piece
+
+from .pieces import join, piece, plate, wire
 
 Floats = NDArray[np.float64]
 ROOM_C = 20.0
@@ -71,3 +77,19 @@ def march_to(march: March, seconds: float) -> None:
     """March until a time."""
     while march.seconds < seconds - 1e-9:
         march.step(seconds)
+
+
+def body(
+    made: Piece, *nodes: str, making: tuple[str, ...] = (), done: tuple[str, ...] = (), **more: Any
+) -> Body:
+    surface = surfaces()[more.pop("surface", "charcoal")]
+    return body_of(made, frozenset(nodes), making=making, made=done, surface=surface, **more)
+
+
+def posts(count: int, at: list[list[float]] | None = None) -> Piece:
+    """So many posts alike on a plate."""
+    pin = wire("post", count=count)
+    tie = join("foot", "post", "base")
+    if at is not None:
+        tie["at"] = at
+    return piece([plate("base"), pin], [tie])
