@@ -82,11 +82,11 @@ def piece(parts: list[Plain], joins: list[Plain], solders: list[Any], **more: An
 
 
 def jump_ring(
-    across: float = 1.0, inside: float = 5.5, metal: str = STERLING, solder: str = "us-hard"
+    across: float = 1.0, inside: float = 5.5, metal: str = STERLING, solder: str = "us-hard", **more: Any
 ) -> Plain:
     """A jump ring to be closed."""
     ring = wire("ring", across, round(math.pi * (inside + across), 2), metal, closed=True)
-    return piece([ring], [tie("close", "butt", "ring", "ring")], [solder])
+    return piece([ring], [tie("close", "butt", "ring", "ring", **more)], [solder])
 
 
 def bezel(thick: float = 0.32, high: float = 3.5, long: float = 44.0) -> Plain:
@@ -189,6 +189,18 @@ OXY, OXY_MEDIUM, ROSEBUD = "oxy-propane-fine", "oxy-propane-medium", "oxy-propan
 
 SOLDERED = (
     Work("jump ring", jump_ring(), (PENCIL, BUTANE, ACETYLENE, OXY), 7 / 8, (6, 40)),
+    *(
+        # Neighbours of the first row: a ring that is held, finer and stouter ones, other metals.
+        Work(f"jump ring, {name}", made, (PENCIL, BUTANE, ACETYLENE), 7 / 8, (6, 45))
+        for name, made in {
+            "in the hand": jump_ring(holds="hand"),
+            "a link of 1.2 in the hand": jump_ring(1.2, 5.8, holds="hand"),
+            "0.6": jump_ring(0.6, 2.5),
+            "1.5": jump_ring(1.5, 9.0),
+            "copper": jump_ring(1.0, 5.0, COPPER),
+            "brass, in the hand": jump_ring(1.2, 8.0, "brass-c260", holds="hand"),
+        }.items()
+    ),
     Work("bezel", bezel(), (BUTANE, PROPANE, ACETYLENE), 7 / 8, (8, 50)),
     Work("bezel on plate", bezel_on_plate(), (BUTANE, PROPANE), 7 / 8, (20, 90), heat_no=2),
     Work(

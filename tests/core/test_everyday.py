@@ -22,7 +22,11 @@ TOO_SOON = {
     ("box", everyday.ACETYLENE_LARGE),
     ("box", everyday.PROPANE_LARGE),
 }
-SOON = {("jump ring", everyday.BUTANE), ("bezel", everyday.PROPANE)}
+SOON = {
+    ("jump ring", everyday.BUTANE),
+    ("jump ring, in the hand", everyday.BUTANE),
+    ("bezel", everyday.PROPANE),
+}
 
 
 def rows() -> list[Any]:

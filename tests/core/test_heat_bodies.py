@@ -229,6 +229,24 @@ def test_tweezers_draw_heat_from_what_they_hold_as_far_as_they_touch_it(
         assert cell not in network.touches[0].seam
 
 
+@pytest.mark.parametrize("other", [None, "base"], ids=["its own seam", "on a plate"])
+def test_tweezers_hold_a_ring_opposite_the_seam(other: str | None) -> None:
+    """Both ends of a ring's line are at its own seam: what holds it there would keep the seam cold while the rest slumps."""
+    ring = wire("ring", place={"x_mm": 13.2, "y_mm": 0})
+    ring["form"] |= {"closed": True}
+    between = ("ring", other or "ring")
+    made = piece([plate("base"), ring], [join("seam", *between) | {"kind": "butt", "holds": "hand"}])
+    network = body(made, *set(between), making=("seam",)).network
+    mine = network.cells("ring")
+    seam = np.intersect1d(network.touches[0].seam, mine)
+    far = np.hypot(
+        network.x_mm[mine, None] - network.x_mm[seam], network.y_mm[mine, None] - network.y_mm[seam]
+    ).min(axis=1)
+    ((held, _),) = network.sinks
+    assert held in mine
+    assert far[list(mine).index(held)] == pytest.approx(far.max(), rel=0.02)
+
+
 @pytest.mark.parametrize("surface", surfaces())
 def test_a_grip_is_away_from_the_join(surface: str) -> None:
     made = body(posts(1), "base", "post", making=("foot",), surface=surface).network

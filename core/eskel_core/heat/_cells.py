@@ -26,7 +26,7 @@ class Cells:
     `above_m2` and `below_m2` are what a flame from above or from below sees where the part is wide for it; where it is
     thin, of `across_mm`, the gas washes `wash_m2` of it all round, as a wire or a `ball`. `z_mm` is how high a cell stands
     over what the part stands on. `rests_m2` is what touches the block when the part lies on it. `depth_m` is the way from a touched face to the middle of the cell, `run_m` from a
-    cell's end. `border` marks the cells at the edge of a sheet, `foot` those a part stands on, `row` is a part of cells in a row; `along` says that it lies along a sheet. `links` are pairs of cells with the conductance between them, W/K.
+    cell's end. `border` marks the cells at the edge of a sheet, `foot` those a part stands on, `row` is a part of cells in a row, `closed` one that meets itself; `along` says that it lies along a sheet. `links` are pairs of cells with the conductance between them, W/K.
     """
 
     metal: Metal
@@ -48,6 +48,7 @@ class Cells:
     border: NDArray[np.bool_]
     foot: NDArray[np.bool_]
     row: bool = False
+    closed: bool = False
     along: bool = False
 
     def __len__(self) -> int:

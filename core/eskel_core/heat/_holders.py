@@ -122,7 +122,8 @@ def _pressed(network: Network, touch: Touch, side: Indices) -> int:
 def in_hand(
     parts: dict[str, Cells], touches: list[Touch], starts: dict[str, int], joins: dict[str, Join]
 ) -> Iterator[tuple[int, float]]:
-    """Let tweezers draw heat from the wire or strip that they hold to a join that is being made, at its end away from that.
+    """Let tweezers draw heat from the wire or strip that they hold to a join that is being made, as far along it from that as it
+    reaches: at its other end, and of a ring opposite its own seam.
 
     What a jaw draws goes through where it lies against the wire, dry metal on metal: 2 mm long, a third of a round wire wide.
     """
@@ -132,7 +133,11 @@ def in_hand(
         node = owner_of(int(touch.i[0]), starts)
         held = parts[node]
         if held.row:
-            ends = (0, len(held) - 1)
-            far = max(ends, key=lambda n: float(np.abs(touch.i - starts[node] - n).min()))
+            seam = np.concatenate([touch.i, touch.j]) - starts[node]
+            seam = seam[(seam >= 0) & (seam < len(held))]
+            along = np.abs(seam - np.arange(len(held))[:, None])
+            if held.closed:
+                along = np.minimum(along, len(held) - along)
+            far = int(along.min(axis=1).argmax())
             against_m2 = _JAW_MM[0] * min(_JAW_MM[1], _AGAINST_A_ROUND * held.across_mm) * 1e-6
             yield starts[node] + far, 2 / (1 / _JAW_W_K + 1 / (DRY_W_M2K * against_m2))

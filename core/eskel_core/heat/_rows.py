@@ -141,6 +141,7 @@ def _row(
         border=np.ones(count, bool),
         foot=foot,
         row=True,
+        closed=closed,
     )
 
 
