@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import cache
 from itertools import islice
 
@@ -10,7 +11,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from eskel_core.heat import Hunt, Ways, best_programme
+from eskel_core.heat import Followable, Hunt, Sign, Stage, Ways, best_programme
+from eskel_core.heat._asked import ENDED_S, TOOK
 from eskel_core.heat._follow import both
 from eskel_core.heat._programmes import (
     MOST_CHANGES,
@@ -22,12 +24,14 @@ from eskel_core.heat._programmes import (
     drawn,
     varied,
 )
+from eskel_core.heat._settles import too_weak
 from eskel_core.heat._ways import ALL, RISES, SETTINGS, at_best, goodness, hopeless_s
 from eskel_core.plan import plan
 from eskel_core.rehearsal import TorchFactor
 from eskel_core.rehearsal._facts import facts_of, tools_of
 from eskel_core.rehearsal._scene import scene_of
 
+from .everyday import BUTANE
 from .pieces import join, piece, plate, wire
 
 
@@ -113,6 +117,17 @@ def test_hands_that_followed_in_two_goes_are_put_in_order() -> None:
         np.testing.assert_array_equal(one, other)
 
 
+def test_hands_come_to_the_same_on_one_core_and_on_three(monkeypatch: pytest.MonkeyPatch) -> None:
+    stages = [ways().stages(genes) for genes in some(7)]
+    came = []
+    for cores in ({0}, {0, 1, 2}):
+        monkeypatch.setattr("os.sched_getaffinity", lambda _, cores=cores: cores)
+        came.append(ways().ready.follow_all(stages, ALL[:9], ways().start, noted_every_s=5.0))
+    for one, other in zip(*came, strict=True):
+        for alone_, shared in zip(one.came, other.came, strict=True):
+            np.testing.assert_array_equal(alone_, shared)
+
+
 def test_what_is_left_unfollowed_is_not_the_best() -> None:
     """The best of a handful, some of it given up half way, is the best of all followed by all."""
     hunt = Hunt(ways())
@@ -122,6 +137,54 @@ def test_what_is_left_unfollowed_is_not_the_best() -> None:
     every = ways().ready.follow_all([ways().stages(genes) for genes in first], ALL, ways().start)
     assert hunt.beaten
     assert goodness(ways(), found) == pytest.approx(max(goodness(ways(), one) for one in every))
+
+
+@pytest.mark.parametrize(
+    ("thick_mm", "torch", "weak"),
+    [(20, "butane-pencil", True), (20, "oxy-propane-rosebud", False), (1, "butane-kitchen", False)],
+)
+def test_a_flame_that_is_too_weak_for_a_body_is_known_before_long(
+    thick_mm: float, torch: str, weak: bool
+) -> None:
+    """A cube of 20 mm weighs 83 g: no pocket torch brings it to 700 °C, so that no way has to be sought."""
+    base = plate("base")
+    base["form"] |= {"thickness_mm": thick_mm}
+    made = piece([base, wire("post")], [join("foot", "post", "base")], bench={"solders": ["us-easy"]})
+    facts = facts_of(made, plan(made), 1)
+    scene = scene_of(made, facts, tools_of(made, None, torch, None), TorchFactor(), 120)
+    assert too_weak(scene.rough) is weak
+    hunt = Hunt(scene.rough)
+    hunt.go_on(3)
+    assert hunt.weak is weak
+    assert (len(hunt.found) == len(alone(scene.rough))) is weak
+    assert not weak or best_programme(scene.fine, scene.rough, generations=3).well == 0
+
+
+def test_a_flame_stays_at_the_last_place_and_is_given_up_where_another_is_left() -> None:
+    """It was pointed anew at every step there: steps of a thirtieth of a second, to the end of all patience."""
+    posts = [wire("post", place={"x_mm": x, "y_mm": 0, "z_mm": 1, "stands": "upright"}) for x in (-8.0, 8.0)]
+    parts = [plate("base"), *(post | {"id": name} for name, post in zip("ab", posts, strict=True))]
+    made = piece(
+        parts, [join("a-on", "a", "base"), join("b-on", "b", "base")], bench={"solders": ["us-easy"]}
+    )
+    planned = plan(made)
+    assert len(facts_of(made, planned, 1).making) == 2
+    scene = scene_of(made, facts_of(made, planned, 1), tools_of(made, None, BUTANE, None), TorchFactor(), 60)
+    ready = scene.rough.ready
+    there = next(aim for aim in scene.rough.aims if aim.key == "circle::above")
+    cells = ready.setup.goals[0].cells
+    only = replace(there, places=((ready.setup.goals[0].id, there.spots, cells),))
+    runs = Sign("runs")
+    cold = tuple(replace(goal, reach_c=1_200.0) for goal in ready.setup.goals[1:])
+    hard = Followable(
+        replace(ready.setup, goals=(*ready.setup.goals[:1], *cold), limits=(), flux=None, wet=False)
+    )
+    for stage in (Stage(only, 0.6, runs), Stage(only, 0.3, runs, nearer=0.05)):
+        came = hard.follow((stage,), ALL[:1]).came
+        seconds, steps = came.of[0, ENDED_S], came.of[0, TOOK]
+        assert np.isfinite(came.reached_s[0, 0])
+        assert steps < 5 * seconds
+        assert seconds < 200
 
 
 def test_the_same_body_has_the_same_programme() -> None:

@@ -22,6 +22,7 @@ from ._levels import Lies
 from ._march import KELVIN, ROOM_C, SIGMA, Energy, Flame, March, cooled
 from ._network import Ground, Lying, Network, Touch, assemble
 from ._search import GENERATIONS, Hunt, best_programme
+from ._settles import settled_c
 from ._setup import NOTCH, WAIT_S, Brought, Event, Goal, HeatSetup, Limit, Sign, Stage, slumps_c
 from ._signs import glows, signs_of
 from ._trace import Trace, band, stage_seconds, traced
@@ -94,6 +95,7 @@ __all__ = [
     "hands_of",
     "luminance_cd_m2",
     "rested",
+    "settled_c",
     "signs_of",
     "slumps_c",
     "stage_seconds",

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import math
+import os
 from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal
@@ -26,6 +28,8 @@ Why = Literal["", "too-cool", "spent", "slumps", "runs-again", "boils"]
 _FATES: tuple[Fate, ...] = ("well", "short", "spoilt")
 _WHYS: tuple[Why, ...] = ("", "too-cool", "spent", "slumps", "runs-again", "boils")
 MIDDLE = np.zeros(1, np.int64)
+# Jobs are shared out among the cores in so many shares for each, of no fewer than so many.
+_SHARES, _LEAST_JOBS = 4, 4
 
 
 @dataclass(frozen=True)
@@ -269,20 +273,13 @@ class Followable:
         if start is not None:
             # Where hands stand after the drying there is no water left.
             asked = asked._replace(seam_wet=np.zeros(len(asked.seam), bool))
-        follow(
-            self.work,
-            self.passes,
-            asked,
-            told,
-            jobs,
-            self.strengths,
-            begin.t,
-            begin.modes,
-            begin.seconds,
-            stop,
-            noted_every_s or 1.0,
-            came,
-        )
+        begun = begin.t, begin.modes, begin.seconds, stop, noted_every_s or 1.0
+
+        def some(of: slice) -> None:
+            part = Came(*(array[of] for array in came))
+            follow(self.work, self.passes, asked, told, jobs[of], self.strengths, *begun, part)
+
+        _by_cores(some, len(jobs))
         found = []
         for n, stages in enumerate(programmes):
             part = Came(*(array[n * many : (n + 1) * many] for array in came))
@@ -344,6 +341,18 @@ class Followable:
             done if math.isfinite(done) else None,
             float(of[columns.MARGIN_C]),
         )
+
+
+def _by_cores(some: Callable[[slice], None], many: int) -> None:
+    """Do so many jobs, which know nothing of each other, on all the cores there are: the compiled march holds no lock."""
+    cores = len(os.sched_getaffinity(0))
+    each = max(_LEAST_JOBS, math.ceil(many / (_SHARES * cores)))
+    shares = [slice(at, min(many, at + each)) for at in range(0, many, each)]
+    if cores == 1 or len(shares) == 1:
+        some(slice(0, many))
+        return
+    with ThreadPoolExecutor(cores) as pool:
+        list(pool.map(some, shares))
 
 
 def _grouped(groups: list[Indices]) -> tuple[Indices, Indices]:

@@ -230,7 +230,8 @@ def _gives_up(p, k, now, stages, gives_up, stop, out):
         return False
     k.at[LOOKED], stage = now, int(k.at[STAGE])
     last = stage == stages - 1 and p.sign[stage] <= PLACE
-    at_most = last and p.setting[stage] + k.at[OPENED] >= p.most[stage] - 1e-9
+    near = p.nearer[stage] > 0 and k.at[NEAR] >= p.nearest[stage] - 1e-9
+    at_most = last and (near or p.setting[stage] + k.at[OPENED] >= p.most[stage] - 1e-9)
     stuck = stop and at_most and left and k.at[ACT] == math.inf and k.at[GAP] > 0 and k.at[BROUGHT] > 0
     never = k.at[PACE] * (gives_up - now) < 0.8 * k.at[GAP] and k.at[GAP] > 0.9 * k.at[LAST_GAP]
     k.at[LAST_GAP] = k.at[GAP] if at_most else math.inf

@@ -22,6 +22,7 @@ from ._asked import LATE_S, STRENGTH
 from ._follow import Followed, both
 from ._hands import all_hands
 from ._programmes import allowed, alone, beside, brought, carried, drawn, varied
+from ._settles import too_weak
 from ._setup import Stage
 from ._ways import ALL, Genes, Ways, at_best, by_flame, goodness, hopeless_s
 
@@ -29,7 +30,7 @@ GENERATIONS = 8
 _BESIDE, _DRAWN, _ELITE, _ALIKE = 48, 64, 16, 2
 # A search that stands still so long ends, once what it has is good enough.
 _STILL, _GOOD = 2, 0.93
-_CARRIED, _ON_FINE, _CLOSELY = 14, 5, 6
+_CARRIED, _ON_FINE, _CLOSELY, _NEAR_ENOUGH = 14, 5, 6, 2
 # Below such a share of hands others are drawn on the fine body too; of the best at most such a share end with the same aim.
 _FAR_OFF, _ENDED_ALIKE = 0.9, 0.2
 # Rounds on the fine body; two where what is best there is well in as many hands as this, none where it is in fewer than that.
@@ -77,6 +78,9 @@ def best_programme(
     if fine is rough:
         return hunt.by_all(hunt.ranked(_CARRIED))
     there = Hunt(fine)
+    if hunt.weak:
+        # No way is a good one: the nearest is told.
+        return there.by_all(carried(rough, fine, hunt.ranked(_NEAR_ENOUGH)) or alone(fine)[:_NEAR_ENOUGH])
     there.race(carried(rough, fine, hunt.ranked(_CARRIED)) or alone(fine), closely=True)
     best = there.by_all(there.ranked(_ON_FINE))
     best = _bettered(there, best, lambda share: tell(_ROUGHLY + (1 - _ROUGHLY) * share))
@@ -119,7 +123,8 @@ class Hunt:
     """A search on one body: every programme that was tried, how good it is as far as is known, and what all hands came to.
 
     `softly` is the share of the best by a few hands, with what failed by how far; `at_best` is how good one would be if it came out well in every hand, `beaten` what cannot be the best any more, `parts` what a few hands came to, `tops` the
-    best rank that was reached after so many hands, `work` what was followed, in seconds times what a step takes.
+    best rank that was reached after so many hands, `work` what was followed, in seconds times what a step takes, `well` whether any hand brought it off, `weak` whether the flame is too weak
+    for the body.
     """
 
     ways: Ways
@@ -132,12 +137,17 @@ class Hunt:
     tops: dict[int, float] = field(default_factory=dict)
     softly: float = -math.inf
     work: float = 0.0
+    well: bool = False
+    weak: bool = False
 
     def go_on(self, generations: int, tick: Callable[[float], None] | None = None) -> None:
         """Try the seeds, then what comes of varying the better ones, until that stands still or the generations are over."""
         before, still = -math.inf, 0
         # What is held in one way alone bounds how long the others may take.
         self.race(alone(self.ways))
+        self.weak = not self.well and too_weak(self.ways)
+        if self.weak:
+            return
         fresh = brought(self.ways, self.draw, 4 * _BESIDE)
         if self.work > _MOST_ROUGH:
             return
@@ -262,6 +272,7 @@ class Hunt:
         made = self.ways.ready.follow_all(programmes, who, self.ways.start, most_s=most_s)
         work = self.ways.ready.work
         each = _A_STEP + len(work.capacity) + float(work.factors.begins[-1]) / 10
+        self.well = self.well or any(one.well for one in made)
         self.work += each * sum(float(one.came.stage_s.max(axis=1).sum()) for one in made)
         return made
 

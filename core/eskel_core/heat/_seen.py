@@ -182,7 +182,9 @@ def sees(s, a, p, k, now, step, stages, hands, h):
     if k.at[ACT] < math.inf:
         return
     if p.sign[stage] == PLACE and k.reached[p.goal_of[stage]] < math.inf:
-        k.at[ACT] = max(now, k.reached[p.goal_of[stage]] + late)
+        # From the last place there is no other to go to.
+        if stage < stages - 1:
+            k.at[ACT] = max(now, k.reached[p.goal_of[stage]] + late)
     elif p.sign[stage] == HEAT:
         begins, ends = p.sign_at[stage], p.sign_at[stage + 1]
         look = coolest_of(s.t, p.sign_cells, begins, ends)

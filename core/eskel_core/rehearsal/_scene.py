@@ -17,7 +17,6 @@ from ..heat import (
     Aim,
     Body,
     Brought,
-    Followable,
     Followed,
     Gather,
     Goal,
@@ -34,6 +33,7 @@ from ..heat import (
     body_of,
     everyone,
     glows,
+    settled_c,
     slumps_c,
     ways_of,
     with_setup,
@@ -287,24 +287,5 @@ def habit_stages(scene: Scene, habit: Habit, setting: float) -> tuple[Stage, ...
 
 def settles_c(scene: Scene) -> float | None:
     """Give what the coolest goal comes to under a full flame held where that is hottest, °C; None where it gets there."""
-    setup = scene.rough.ready.setup
-    network = setup.network
-    never = np.full(len(network), 1e6)
-    endless = replace(
-        setup,
-        limits=(),
-        wet=False,
-        flux=None,
-        network=replace(network, solidus_c=never, liquidus_c=2 * never),
-    )
-    ready, best = Followable(endless), -math.inf
-    runs = Sign("runs")
-    programmes = [(Stage(aim, 1.0, runs),) for aim in scene.rough.aims]
-    for one in ready.follow_all(programmes, MIDDLE, stop=False, noted_every_s=2.0):
-        count = int(one.came.noted[0])
-        seen = one.came.history[0, :count]
-        if np.isfinite(one.done_s[0]):
-            return None
-        left = [n for n in range(len(setup.goals)) if not np.isfinite(one.came.reached_s[0, n])]
-        best = max(best, min(float(seen[:, setup.goals[n].cells].min(axis=1).max()) for n in left))
-    return best
+    coolest = float(settled_c(scene.rough, MIDDLE)[0].min(axis=1).max())
+    return coolest if math.isfinite(coolest) else None
