@@ -118,6 +118,9 @@ ROUND = form(kind="wire", profile=rnd(1.2), length_mm=20)
 PLATE = form(kind="sheet", thickness_mm=1, outline={"kind": "rect", "width_mm": 30, "height_mm": 20})
 DISC = form(kind="sheet", thickness_mm=0.5, outline={"kind": "disc", "diameter_mm": 10})
 BEAD = form(kind="ball", diameter_mm=3)
+# Of a blank of 16 that rises by 4.8 the rim is 2·√(8² − 4.8²) = 12.8 across.
+DOME = form(kind="sheet", thickness_mm=0.5, outline={"kind": "disc", "diameter_mm": 16}, domed_mm=4.8)
+WIDER = form(kind="sheet", thickness_mm=0.8, outline={"kind": "disc", "diameter_mm": 12})
 PIPE = form(kind="tube", outer_mm=4, wall_mm=0.5, length_mm=10)
 
 # (kind, the two forms, area mm², seam mm, fillets): reckoned by hand from what touches.
@@ -135,6 +138,16 @@ CONTACTS = [
     ("edge", STRIP, PLATE, 25 * 0.4, 25, 2),  # it stands on its edge
     ("line", STRIP, PLATE, 25 * 0.4 / 3, 25, 2),
     ("seat", DISC, PLATE, 10 * math.pi * 0.5, 10 * math.pi, 2),
+    ("edge", DISC, PLATE, 10 * math.pi / 3 * 0.5, 10 * math.pi / 3, 2),  # flat sheet on one of its edges
+    *(
+        (kind, DOME, under, 12.8 * math.pi * 0.5, 12.8 * math.pi, fillets)  # a dome all round its rim
+        for kind, under, fillets in (
+            ("edge", PLATE, 2),
+            ("edge", WIDER, 2),
+            ("seat", PLATE, 2),
+            ("butt", DOME.model_copy(), 0),
+        )
+    ),
     ("cross", ROUND, ROUND, 1.2**2 / 2, 2 * 1.2, 2),
     ("bundle", ROUND, ROUND, 2 * math.pi * 0.6**2, 2 * math.pi * 1.2, 0),
 ]

@@ -12,7 +12,7 @@ import math
 from pydantic import BaseModel, ConfigDict
 
 from ._measure import measure
-from ._outlines import outline_area_mm2, outline_perimeter_mm, outline_size_mm
+from ._outlines import dome_rim_share, outline_area_mm2, outline_perimeter_mm, outline_size_mm
 from ._profiles import profile_across_mm, profile_area_mm2, profile_height_mm, profile_perimeter_mm
 from ._types import Ball, Form, Lump, Sheet, Strip, Tube, Wire
 
@@ -142,14 +142,14 @@ def length_of(form: Form) -> float:
 
 def _butt(a: Form, b: Form) -> Contact:
     if isinstance(a, Sheet) and isinstance(b, Sheet) and a is not b:
-        seam = min(outline_perimeter_mm(a.outline), outline_perimeter_mm(b.outline))
+        seam = min(_rim_mm(a), _rim_mm(b))
         return Contact(area_mm2=seam * min(a.thickness_mm, b.thickness_mm), seam_mm=seam, fillets=0)
     return min((tip_of(a), tip_of(b)), key=lambda contact: contact.area_mm2)
 
 
 def _along(kind: str, a: Form, b: Form) -> Contact:
     """Give the contact of the one that stands or lies along the other."""
-    standing = min((a, b), key=lambda form: (isinstance(form, Sheet), length_of(form)))
+    standing = min((a, b), key=lambda form: (isinstance(form, Sheet), not _is_domed(form), length_of(form)))
     under = b if standing is a else a
     if isinstance(under, Sheet) and isinstance(standing, Wire | Tube | Strip) and _is_straight(standing):
         # What is longer than the sheet that it lies on touches no farther than that goes.
@@ -159,8 +159,25 @@ def _along(kind: str, a: Form, b: Form) -> Contact:
         return _lying(standing)
     if isinstance(standing, Strip):
         return _seam(standing.length_mm, standing.thickness_mm)
+    if isinstance(standing, Sheet) and _is_domed(standing):
+        return _seam(_rim_mm(standing), thickness_of(standing))
+    # Flat sheet stands on one of its edges.
     longest = length_of(standing) / 3 if kind != "seat" else length_of(standing)
     return _seam(longest, thickness_of(standing))
+
+
+def _is_domed(form: Form) -> bool:
+    return isinstance(form, Sheet) and form.domed_mm > 0
+
+
+def _rim_mm(form: Sheet) -> float:
+    """Give how long the edge of a sheet is, drawn in as far as it is domed."""
+    around = outline_perimeter_mm(form.outline)
+    return (
+        around * dome_rim_share(min(outline_size_mm(form.outline)) / 2, form.domed_mm)
+        if form.domed_mm
+        else around
+    )
 
 
 def _is_straight(form: Wire | Tube | Strip) -> bool:

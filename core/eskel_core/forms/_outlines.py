@@ -43,6 +43,11 @@ def outline_area_mm2(outline: Outline) -> float:
             return float(_shape(outline).area)
 
 
+def dome_rim_share(radius_mm: float, rise_mm: float) -> float:
+    """Give rim radius over blank radius of a dome that keeps its area: a² + h² = r²."""
+    return math.sqrt(max(0.05, 1 - (rise_mm / radius_mm) ** 2)) if radius_mm > 0 else 1.0
+
+
 def outline_perimeter_mm(outline: Outline) -> float:
     """Give the length of every edge of an outline, holes included, mm."""
     match outline:

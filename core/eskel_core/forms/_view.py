@@ -11,7 +11,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from ._outlines import Ring, ellipse_ring, outline_rings, path_rings
+from ._outlines import Ring, dome_rim_share, ellipse_ring, outline_rings, path_rings
 from ._profiles import profile_across_mm, profile_height_mm
 from ._types import Ball, Form, Lump, Sheet, Strip, Tube, Wire
 
@@ -139,14 +139,9 @@ def _sheet(form: Sheet) -> list[ViewLine]:
     if form.domed_mm == 0:
         return [_edge(ring) for ring in rings]
     radius = min(max(x for x, _ in rings[0]), max(y for _, y in rings[0]))
-    rim = _dome_rim(radius, form.domed_mm)
+    rim = dome_rim_share(radius, form.domed_mm)
     lines = [_edge(_scaled(ring, rim)) for ring in rings]
     return lines + [_faint_ring(_scaled(rings[0], rim * share)) for share in (0.86, 0.62, 0.3)]
-
-
-def _dome_rim(radius: float, rise: float) -> float:
-    """Give rim radius over blank radius of a dome that keeps its area: a² + h² = r²."""
-    return math.sqrt(max(0.05, 1 - (rise / radius) ** 2)) if radius > 0 else 1.0
 
 
 def _scaled(ring: Ring, factor: float) -> Ring:

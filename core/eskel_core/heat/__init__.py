@@ -7,7 +7,7 @@ middle hand sees. `March` takes a body alone through time; `grow_ball` melts a w
 Temperatures in °C, places in mm, everything else in SI units.
 """
 
-from ._aims import Aim, Pointed, Side, aims_of, drying_of
+from ._aims import Aim, Pointed, aims_of, drying_of
 from ._asked import LATE_S, SETTING, STRENGTH
 from ._ball import Growth, grow_ball
 from ._body import Body, body_of
@@ -24,6 +24,7 @@ from ._network import Ground, Lying, Network, Touch, assemble
 from ._search import GENERATIONS, Hunt, best_programme
 from ._settles import settled_c
 from ._setup import NOTCH, WAIT_S, Brought, Event, Goal, HeatSetup, Limit, Sign, Stage, slumps_c
+from ._shown import Side
 from ._signs import glows, signs_of
 from ._trace import Trace, band, stage_seconds, traced
 from ._wash import gas_speed_m_s, washed_film_w_m2k

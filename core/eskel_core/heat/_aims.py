@@ -12,10 +12,9 @@ from ..metals import Torch
 from ._grid import Floats
 from ._hands import OFF_X, OFF_Y, all_hands
 from ._network import Indices, Network, Touch
+from ._shown import Side, shown_m2
 from ._state import compiled
-from ._wash import layer_mm, thinness, washed_film_w_m2k
 
-Side = Literal["above", "below"]
 AimKind = Literal["dry", "circle", "brush", "part", "join", "each", "beside", "near", "far", "beyond", "walk"]
 _BRUSHED, _PAST = 0.25, 0.7
 # Beside a seam, in footprints of the flame from it.
@@ -65,29 +64,6 @@ class Aim:
         if self.kind != "dry":
             return name
         return f"{name}:{'each' if self.places else 'all'}:{self.duty:g}"
-
-
-def shown_m2(network: Network, torch: Torch, side: Side) -> tuple[Floats, Floats]:
-    """Give the surface of each cell that a flame from a side reaches, m²; and that times what its film is better by.
-
-    What is wide shows its one side; what is thin beside the footprint is washed all round. Of wire that lies along sheet, what
-    is within the sheet's layer of slow gas has the sheet's film.
-    """
-    faces = network.above_m2 if side == "above" else network.below_m2
-    reached, times = faces.copy(), faces.copy()
-    open_ = (network.above_m2 if side == "above" else network.below_m2) > 0
-    slow = layer_mm(torch)
-    kinds = (network.across_mm.tolist(), network.ball.tolist(), network.along.tolist())
-    for across, ball, along in set(zip(*kinds, strict=True)):
-        thin = thinness(across, torch) if math.isfinite(across) else 0.0
-        thin *= max(0.0, 1 - slow / across) if along else 1.0
-        if thin <= 0:
-            continue
-        here = (network.across_mm == across) & (network.ball == ball) & (network.along == along) & open_
-        better = washed_film_w_m2k(across, torch, ball=ball) / torch.film_w_m2k
-        reached[here] = (1 - thin) * faces[here] + thin * network.wash_m2[here]
-        times[here] = (1 - thin) * faces[here] + thin * better * network.wash_m2[here]
-    return reached, times
 
 
 @compiled

@@ -248,6 +248,11 @@ def _faces(
     )
 
 
+def bodies_of(network: Network) -> Indices:
+    """Number the bodies that hang together, or will when this heat's joins have run, cell by cell."""
+    return _bodies(len(network), network.conduction, network.touches)
+
+
 def _bodies(count: int, conduction: Any, touches: tuple[Touch, ...]) -> Indices:
     """Number the bodies that hang together, cell by cell."""
     ties = conduction + _matrix(count, [(touch.i, touch.j, touch.area_m2) for touch in touches])

@@ -3,7 +3,8 @@
 The speed follows from what a torch burns: its gas at its temperature has to pass the middle of its footprint. Films are those
 of a cylinder (Churchill and Bernstein, "A correlating equation for forced convection from gases and liquids to a
 circular cylinder in crossflow", J. Heat Transfer 99, 1977) and a sphere (Whitaker, "Forced convection heat transfer
-correlations for flow in pipes, past flat plates, single cylinders, single spheres …", AIChE Journal 18, 1972).
+correlations for flow in pipes, past flat plates, single cylinders, single spheres …", AIChE Journal 18, 1972). What gets round
+an edge into the lee of wider work: Richardson, "Heat and mass transfer in turbulent separated flows", Chem. Eng. Sci. 18, 1963.
 """
 
 from __future__ import annotations
@@ -50,6 +51,17 @@ def washed_film_w_m2k(across_mm: float, torch: Torch, *, ball: bool) -> float:
         ) * (1 + (reynolds / 282_000) ** (5 / 8)) ** (4 / 5)
     film: float = nusselt * conductivity / (across_mm / 1000)
     return max(torch.film_w_m2k, film)
+
+
+def lee_share(torch: Torch) -> float:
+    """Give what the lee of a body takes beside its face, by area: 0.057·Re^(2/3) beside 0.37·Re^(1/2), 0.4 to 0.6.
+
+    The flow is as wide as the flame, twice its footprint.
+    """
+    viscosity, _ = _air((torch.gas_temp_c + _WARM_C) / 2 + _KELVIN)
+    reynolds = gas_speed_m_s(torch) * 2 * torch.footprint_mm / 1000 / viscosity
+    share: float = 0.057 / 0.37 * reynolds ** (1 / 6)
+    return share
 
 
 def layer_mm(torch: Torch) -> float:

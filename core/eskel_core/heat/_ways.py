@@ -12,12 +12,13 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from ._aims import Aim, Side, aims_of, drying_of
+from ._aims import Aim, aims_of, drying_of
 from ._asked import BOILS, CAME, COUNTS, SETTING, SPOILT, STRENGTH, WHY
 from ._follow import Followable, Followed, Start
 from ._glow import Light
 from ._hands import all_hands
 from ._setup import HeatSetup, Sign, Stage
+from ._shown import Side
 from ._signs import RUNS, crust_of, signs_of
 
 SETTINGS = (0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0)
