@@ -247,6 +247,17 @@ HARD_HEATS: list[tuple[str, dict[str, Any], int]] = [
     ),
     ("overlay-pendant", {"chain_end_mm": 6.05, "overlay_metal": "copper"}, 4),
     ("pressed-stud", {"pressed_mm": 2.14, "lobe_mm": 8.11}, 3),
+    (
+        "ball-pendant",
+        {
+            "ball_mm": 7.3,
+            "wire_mm": 0.854,
+            "ring_mm": 5.58,
+            "chain_end_mm": 5.72,
+            "metal": "fine-silver-999",
+        },
+        3,
+    ),
 ]
 
 

@@ -70,6 +70,8 @@ def sized(name: str, **asked: Any) -> Any:
 
 
 LARGE_FLAME = "propane-air-large"
+# Thin rings on a ball want much heat in a small place: the ball is brought up before the rings are hot (bench experience).
+NARROW_FLAME = "oxy-propane-medium"
 
 
 def must(holds: bool, key: str, value: Any, rule: str, remedy: str) -> None:

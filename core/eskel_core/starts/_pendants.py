@@ -5,7 +5,7 @@ from __future__ import annotations
 from types import MappingProxyType
 
 from ..units import about
-from ._base import Asks, Metal, Plain, Start, Steady, ask, must, must_lie, sized
+from ._base import NARROW_FLAME, Asks, Metal, Plain, Start, Steady, ask, must, must_lie, sized
 from ._stones import CUP_MM, FINE
 from ._words import (
     at,
@@ -21,6 +21,9 @@ from ._words import (
     wire,
     work,
 )
+
+
+_HEAVY_BALL_MM = 5.0
 
 
 class BallPendantAsks(Asks):
@@ -80,6 +83,7 @@ def ball_pendant(asked: BallPendantAsks) -> Plain:
             work("hammering", "flatten", "bar", before=["bar-eye"]),
             work("sanding", "finish", "ball", stage=400),
         ],
+        bench={"torch": NARROW_FLAME} if asked.ball_mm >= _HEAVY_BALL_MM else None,
     )
 
 
