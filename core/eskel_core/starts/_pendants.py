@@ -22,7 +22,6 @@ from ._words import (
     work,
 )
 
-
 _HEAVY_BALL_MM = 5.0
 
 
