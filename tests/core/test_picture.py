@@ -1,10 +1,12 @@
 """The scale picture: parts lie where they were put or beside what they join, joins are where parts meet."""
 
+import itertools
 import math
 from pathlib import Path
+from typing import Any
 
 import pytest
-from shapely.geometry import LineString
+from shapely.geometry import LineString, Point
 
 from eskel_core.forms import ViewLine
 from eskel_core.picture import draw, set_on, small
@@ -86,6 +88,56 @@ def test_a_part_is_set_beside_what_it_joins_and_touches_it() -> None:
     p, q = picture.parts
     assert math.dist((p.x_mm, p.y_mm), (q.x_mm, q.y_mm)) == pytest.approx(20)
     assert picture.joins[0].spots == ((10.0, 0.0),)
+
+
+def straight(part: Any) -> LineString:
+    """Where a straight run lies: the middle line between its sides, as long as it is."""
+    return LineString(part.lines[0].points)
+
+
+@pytest.mark.parametrize("turn", [0, 90, 30])
+@pytest.mark.parametrize(
+    ("kind", "across_mm", "crosses", "apart_mm"),
+    [
+        (
+            "tee",
+            1.0,
+            True,
+            1.5,
+        ),  # its end against the side of the other: half the other's thickness off its middle
+        ("tee", 3.0, True, None),  # the thinner one ends there, though it was put first
+        ("cross", 1.0, True, 0.0),
+        ("line", 1.0, False, 2.0),
+    ],
+)
+def test_straight_runs_are_put_as_they_meet(
+    kind: str, across_mm: float, crosses: bool, apart_mm: float | None, turn: float
+) -> None:
+    long = wire("base", across_mm=3.0 if across_mm < 3 else 1.0, place={"x_mm": 7, "turn_deg": turn})
+    picture = draw(piece([long, wire("w", across_mm=across_mm)], [join("t", "w", "base", kind=kind)]))
+    base, other = (straight(part) for part in picture.parts)
+    (x, y), (u, v) = ((b[0] - a[0], b[1] - a[1]) for a, b in (line.coords[:2] for line in (base, other)))
+    square = abs(x * u + y * v) / math.hypot(x, y) / math.hypot(u, v)
+    assert square == pytest.approx(0 if crosses else 1, abs=1e-3)
+    if apart_mm is None:
+        assert base.distance(other) == pytest.approx(1.5, abs=0.01)
+        assert base.length == pytest.approx(20, rel=1e-4)
+    else:
+        assert base.distance(other) == pytest.approx(apart_mm, abs=0.01)
+    (spot,) = picture.joins[0].spots
+    assert base.distance(Point(spot)) <= 1.51
+
+
+def test_several_ends_share_a_run_out() -> None:
+    """Stays on a rail: no two at one place, each touching the rail."""
+    parts = [wire("rail", across_mm=2.0), wire("stay", count=6)]
+    picture = draw(piece(parts, [join("on", "stay", "rail")]))
+    rail, *stays = (straight(part) for part in picture.parts)
+    assert len({stay.coords[0] for stay in stays}) == 6
+    for stay, other in itertools.combinations(stays, 2):
+        assert stay.distance(other) > 1.0
+    for stay in stays:
+        assert rail.distance(stay) == pytest.approx(1.0, abs=0.01)
 
 
 def test_alike_parts_are_drawn_one_by_one_without_lying_on_each_other() -> None:

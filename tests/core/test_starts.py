@@ -258,6 +258,17 @@ HARD_HEATS: list[tuple[str, dict[str, Any], int]] = [
         },
         3,
     ),
+    (
+        "scroll-work",
+        {
+            "frame_mm": 35.84,
+            "frame_wire_mm": 2.02,
+            "scroll_wire_mm": 0.607,
+            "scroll_mm": 6.19,
+            "scrolls": 8,
+        },
+        2,
+    ),
 ]
 
 

@@ -6,7 +6,7 @@ of a form as thin lines. All lengths in mm.
 """
 
 from ._bends import BENDS, Bend, bend_line, line_length_mm
-from ._contact import Contact, contact_of, rim_contact
+from ._contact import Contact, contact_of, rim_contact, tip_of
 from ._measure import Blank, Measures, measure, wire_length_mm
 from ._outlines import (
     FURTHEST_MM,
@@ -98,5 +98,6 @@ __all__ = [
     "rim_line",
     "say_stock",
     "tangled",
+    "tip_of",
     "wire_length_mm",
 ]

@@ -12,12 +12,15 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from ..forms import PlanView, ViewLine, plan_view
+from ..forms import PlanView, ViewLine, plan_view, tip_of
 from ..piece import Join, Part, Piece, Place, base_id, pairs_of, part_of
 from ._front import FrontMark, FrontPart, FrontPicture, front_lines
 from ._heights import ends_of, levels_of
 
 _ON_TOP_KINDS = frozenset({"seat", "overlay", "tee", "line", "edge", "cross"})
+# Straight runs that meet one another so are put crosswise, or along each other.
+_CROSSWISE = frozenset({"tee", "cross", "line"})
+_SHARED_OUT = (0.0, -0.25, 0.25, -0.4, 0.4, -0.12, 0.12)
 _GAP_MM = 4.0
 _DIRECTIONS = (0, 180, 270, 90, 315, 225, 45, 135, 20, 200, 290, 110, 340, 160, 250, 70)
 _GOLDEN_DEG = 137.50776
@@ -77,6 +80,7 @@ class _Sheet:
     views: dict[str, PlanView]
     at: dict[str, Place] = field(default_factory=dict)
     on_top: set[str] = field(default_factory=set)
+    met: dict[frozenset[str], Spot] = field(default_factory=dict)
 
 
 def draw(piece: Piece) -> Picture:
@@ -246,6 +250,9 @@ def _nodes(page: _Sheet, reference: str) -> list[str]:
 
 
 def _put_near(page: _Sheet, node: str, base: str, join: Join) -> None:
+    if _is_straight(page, node) and _is_straight(page, base) and join.kind in _CROSSWISE:
+        _put_crosswise(page, node, base, join)
+        return
     view, ground = page.views[node], page.views[base]
     lies_on = (
         join.kind in _ON_TOP_KINDS
@@ -263,6 +270,60 @@ def _put_near(page: _Sheet, node: str, base: str, join: Join) -> None:
     else:
         x, y = _spot_beside(page, node, base)
     page.at[node] = Place(x_mm=_tame(x), y_mm=_tame(y))
+
+
+def _is_straight(page: _Sheet, node: str) -> bool:
+    """Say whether a part is a straight run that lies flat."""
+    part = part_of(page.piece, base_id(node))
+    run = part.form.kind in ("wire", "strip", "tube") and not getattr(part.form, "closed", False)
+    return run and getattr(part.form, "path", None) is None and stands_of(page.piece, part) == "flat"
+
+
+def _put_crosswise(page: _Sheet, node: str, base: str, join: Join) -> None:
+    """Put a straight run that meets another one: its end against that, or that one's end against it; over it; along it.
+
+    Several on one run share it out: in its middle, at a quarter, at three quarters, on the one side and on the other.
+    """
+    place, long, wide = page.at[base], _long_mm(page.views[base]), page.views[base].height_mm
+    mine, deep = _long_mm(page.views[node]), page.views[node].height_mm
+    before = sum(1 for pair in page.met if base in pair)
+    told = _told_spots(join)
+    ends = (
+        min((node, base), key=lambda one: tip_of(part_of(page.piece, base_id(one)).form).area_mm2)
+        if join.kind == "tee"
+        else None
+    )
+    # Where on the base, from its middle along and across it, the two meet; and from there the middle of the node.
+    side = 1 if before % 2 == 0 else -1
+    if join.kind == "line":
+        meets, middle, turn = (0.0, side * wide / 2), (0.0, side * (wide + deep) / 2), 0.0
+    elif ends == base:
+        meets, middle, turn = (side * long / 2, 0.0), (side * (long + deep) / 2, 0.0), 90.0
+    else:
+        along = long * _SHARED_OUT[(before // 2) % len(_SHARED_OUT)]
+        if told:
+            spot = told[min(_number(node), len(told)) - 1]
+            along = _turned((spot[0] - place.x_mm, spot[1] - place.y_mm), -place.turn_deg)[0]
+        out = 0.0 if join.kind == "cross" else side * (wide + mine) / 2
+        meets = (along, 0.0 if join.kind == "cross" else side * wide / 2)
+        middle, turn = (along, out), 90.0
+    x, y = _turned(middle, place.turn_deg)
+    page.at[node] = Place(
+        x_mm=_tame(place.x_mm + x), y_mm=_tame(place.y_mm + y), turn_deg=(place.turn_deg + turn) % 180
+    )
+    x, y = _turned(meets, place.turn_deg)
+    page.met[frozenset((node, base))] = (round(place.x_mm + x, 3), round(place.y_mm + y, 3))
+
+
+def _long_mm(view: PlanView) -> float:
+    """Give how long a run is from end to end: its lines are drawn with round ends past those."""
+    xs = [x for line in view.lines for x, _ in line.points]
+    return max(xs) - min(xs)
+
+
+def _turned(point: Spot, degrees: float) -> Spot:
+    cos, sin = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+    return point[0] * cos - point[1] * sin, point[0] * sin + point[1] * cos
 
 
 def _tame(value: float) -> float:
@@ -406,6 +467,8 @@ def _seam_spot(page: _Sheet, node: str) -> Spot:
 
 def _meeting(page: _Sheet, one: str, other: str) -> Spot:
     a, b = page.at[one], page.at[other]
+    if frozenset((one, other)) in page.met:
+        return page.met[frozenset((one, other))]
     for node in (one, other):
         if node in page.on_top:
             return page.at[node].x_mm, page.at[node].y_mm

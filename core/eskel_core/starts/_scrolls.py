@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from types import MappingProxyType
 
+from ..piece import House
 from ..units import about
 from ._base import Asks, Plain, Start, Steady, ask, must, sized
 from ._words import around, at, join, part, piece, spots, wire, work
@@ -77,6 +78,8 @@ def scroll_work(asked: ScrollWorkAsks) -> Plain:
             work("rounding", "bend", "frame", before=["frame-seam"]),
             work("curling", "bend", *(one["id"] for one in pieces), before=[one["id"] for one in picks]),
         ],
+        # All of them in one heat: a last one or two would be picked beside those that are done.
+        house={"picks_per_heat": asked.scrolls} if asked.scrolls > House().picks_per_heat else None,
     )
 
 
