@@ -195,7 +195,9 @@ def reference(ready: Scene, trials: int) -> float:
         rough.race(at_random(ready.rough, min(200, trials - start), seed=start))
     rough.by_all(rough.ranked(8))
     fine = Hunt(ready.fine)
-    return fine.by_all(carried(ready.rough, ready.fine, rough.ranked(4))).well
+    # What the fine body has no aims for is no way on it.
+    best = carried(ready.rough, ready.fine, rough.ranked(4))
+    return fine.by_all(best).well if best else 0.0
 
 
 def counted() -> None:
