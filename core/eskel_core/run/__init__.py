@@ -1,8 +1,64 @@
-"""At the torch: what the signs that were pressed in a heat say of what is left of it.
+"""At the torch: a run as the list of what happened in it, what it looks like by that, and what the signs say of today.
 
-Public: `told_anew`, from the stages that were rehearsed and the moments at which their signs were pressed, to a `Today`.
+Concepts: an `Event`, written once by the device that saw it; a `Face`, what counts in a run of a step of its plan; `run_state`, from
+faces and events to a `RunState` of `Turn`s, the same on the server and on every device; `told_anew`, from the stages that were
+rehearsed and the moments at which their signs were pressed, to a `Today`.
 """
 
+from ._events import (
+    Again,
+    Back,
+    Event,
+    FlameOff,
+    JoinCame,
+    Lit,
+    Looked,
+    Next,
+    Noted,
+    SignSeen,
+    Sized,
+    Stopped,
+    Tallied,
+    Undone,
+    Way,
+    read_event,
+)
+from ._faces import Face, faces_of
+from ._fold import LIT, in_order, run_state
+from ._state import Aside, JoinWord, Look, Measure, Note, RunState, SignAt, Stay, Turn
 from ._today import Today, told_anew
 
-__all__ = ["Today", "told_anew"]
+__all__ = [
+    "LIT",
+    "Again",
+    "Aside",
+    "Back",
+    "Event",
+    "Face",
+    "FlameOff",
+    "JoinCame",
+    "JoinWord",
+    "Lit",
+    "Look",
+    "Looked",
+    "Measure",
+    "Next",
+    "Note",
+    "Noted",
+    "RunState",
+    "SignAt",
+    "SignSeen",
+    "Sized",
+    "Stay",
+    "Stopped",
+    "Tallied",
+    "Today",
+    "Turn",
+    "Undone",
+    "Way",
+    "faces_of",
+    "in_order",
+    "read_event",
+    "run_state",
+    "told_anew",
+]
