@@ -70,7 +70,7 @@ def main() -> None:
     """Write the file."""
     carried = [_event("tablet-a", n + 1, 4000 * (n + 1), told) for n, told in enumerate(CARRIED_OUT)]
     cases = [_case("carried out, one join twice", 1_000, carried)]
-    cases += [_case(f"drawn {seed}", 0, _drawn(random.Random(seed))) for seed in range(DRAWN)]
+    cases += [_case(f"drawn {seed}", 2_000, _drawn(random.Random(seed))) for seed in range(DRAWN)]
     rows = ",\n".join(json.dumps(case, ensure_ascii=False, separators=(",", ":")) for case in cases)
     (ROOT / "tests" / "shared" / "runs.json").write_text(f"[\n{rows}\n]\n", encoding="utf-8")
 

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from eskel_server.runs.models import Run, StepRecord
+from eskel_server.runs.models import EventRecord, Run, StepRecord
 from tests.server.conftest import Caller
 
 pytestmark = pytest.mark.django_db
@@ -122,9 +122,11 @@ def test_a_word_taken_back_or_replaced_stays_in_the_record(run: dict[str, Any], 
     call.post(f"/runs/{run['id']}/outcome", **said, outcome="moved")
     call.post(f"/runs/{run['id']}/outcome", **said, outcome="short")
     view = call.post(f"/runs/{run['id']}/outcome/back", at=heat["position"])[1]
+    assert [one["outcome"] for one in view["records"][-1]["outcomes"]] == ["moved"]
+    view = call.post(f"/runs/{run['id']}/outcome/back", at=heat["position"])[1]
     assert view["records"][-1]["outcomes"] == []
-    kept = StepRecord.objects.get(n=heat["position"]).outcomes.all()
-    assert [(one.outcome, one.taken_back_at is None) for one in kept] == [("moved", False), ("short", False)]
+    told = [(one.kind, one.told.get("outcome")) for one in EventRecord.objects.filter(run_id=run["id"])]
+    assert told[-4:] == [("outcome", "moved"), ("outcome", "short"), ("undo", None), ("undo", None)]
     assert call.get("/log?words=short")[1] == []
 
 
@@ -144,7 +146,8 @@ def test_two_notes_on_one_step_are_both_kept(
     call.post(note, at=1, note="flux ran dry", was="")
     status, view = call.post(note, at=1, note=second, **({} if was is None else {"was": was}))
     assert (status, view["records"][0]["note"]) == (200, kept)
-    assert [one.text for one in StepRecord.objects.get(n=1).notes.all()] == ["flux ran dry", kept]
+    assert [one.text for one in StepRecord.objects.get(n=1).notes.all()] == [kept]
+    assert [one.told["text"] for one in EventRecord.objects.filter(kind="note")] == ["flux ran dry", kept]
 
 
 @pytest.mark.parametrize("at", ["format", "steps", "objectives"])

@@ -110,7 +110,7 @@ class Sized(_AtTurn):
     value: float = Field(gt=0, le=1e6, allow_inf_nan=False)
 
 
-class Looked(_AtTurn):
+class Inspected(_AtTurn):
     """A look at the work, by its number from 1, passes or does not."""
 
     kind: Literal["look"] = "look"
@@ -144,7 +144,7 @@ Event = Annotated[
     | Noted
     | Tallied
     | Sized
-    | Looked
+    | Inspected
     | Again
     | Stopped,
     Field(discriminator="kind"),

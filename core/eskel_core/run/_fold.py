@@ -16,9 +16,9 @@ from ._events import (
     Back,
     Event,
     FlameOff,
+    Inspected,
     JoinCame,
     Lit,
-    Looked,
     Next,
     Noted,
     SignSeen,
@@ -45,7 +45,7 @@ from ._state import (
 LIT = 0
 _INTO_THE_POT, _AFTER = ("cool", "pickle"), ("cool", "pickle", "inspect")
 Moving = Next | Back | Stopped | Again
-Written = Lit | SignSeen | FlameOff | JoinCame | Noted | Tallied | Sized | Looked
+Written = Lit | SignSeen | FlameOff | JoinCame | Noted | Tallied | Sized | Inspected
 
 
 def run_state(faces: Sequence[Face], began_ms: int, events: Iterable[Event]) -> RunState:
@@ -56,7 +56,8 @@ def run_state(faces: Sequence[Face], began_ms: int, events: Iterable[Event]) -> 
     """
     tale = _Tale(tuple(faces), began_ms)
     for at_ms, event in in_order(events):
-        tale.take(event, at_ms)
+        # Nothing happens in a run before it begins, whatever a clock says.
+        tale.take(event, max(began_ms, at_ms))
     return tale.told()
 
 
@@ -172,7 +173,7 @@ class _Tale:
                 return None if event.join in self._joins(turn) else "beyond"
             case Tallied():
                 return None if event.done + event.lost <= face.alike else "beyond"
-            case Looked():
+            case Inspected():
                 return None if event.check <= face.checks else "beyond"
             case Noted() | Sized():
                 return None
@@ -303,7 +304,7 @@ def _written(events: Sequence[tuple[int, Written]]) -> dict[str, Any]:
                 measures[event.what] = Measure(
                     what=event.what, value=event.value, at_ms=at_ms, event=event.id
                 )
-            case Looked():
+            case Inspected():
                 looks[event.check] = Look(check=event.check, passes=event.passes, at_ms=at_ms, event=event.id)
             case _:
                 continue

@@ -1,24 +1,29 @@
-"""What can be done in a run. Each names the step that it was meant for, so that a key pressed twice does no harm."""
+"""What can be done in a run. Each names the step that it was meant for, so that a key pressed twice does no harm; each is an event."""
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
+from uuid import uuid4
 
 from django.db import transaction
 from django.utils import timezone
 
 from eskel_core.log import OUTCOMES
 from eskel_core.piece import piece_object
-from eskel_core.plan import CoolStep, HeatStep, PickleStep, PrepareStep, Step, WorkStep
-from eskel_server.accounts import Clash
+from eskel_core.plan import HeatStep, PrepareStep, Step
+from eskel_core.run import Turn, read_event
+from eskel_server.accounts import Clash, Unreadable
 from eskel_server.pieces import document_of, plan_of
 
-from .models import ForetoldHeat, NoteRecord, OutcomeRecord, Run, SignRecord, StayRecord, StepRecord
-from .queries import LIT, marked, plan_of_run, record_of, step_of
+from .happened import begin, ms_of, state_of, take
+from .models import Run
+from .queries import LIT, marked, plan_of_run, step_of
 
 if TYPE_CHECKING:
     from eskel_server.pieces import PieceRow
+
+# What is done by a key that asks the server is written down by the server itself.
+DEVICE = "the-server"
 
 
 @transaction.atomic
@@ -47,7 +52,7 @@ def start_run(piece: PieceRow, confirmed: frozenset[tuple[str, int | None]] = fr
         step_count=len(plan.steps),
         started_at=now,
     )
-    _enter(run, 1, now)
+    begin(run)
     return run
 
 
@@ -55,33 +60,22 @@ def start_run(piece: PieceRow, confirmed: frozenset[tuple[str, int | None]] = fr
 def advance(run: Run, at: int, *, confirmed: bool = False, skipped: bool = False) -> Run:
     """End the step at which a run stands and enter the next; after the last one the run is finished."""
     run = _going_at(run, at)
-    step = step_of(run)
-    _may_be_left(run, step, confirmed=confirmed, skipped=skipped)
-    now = timezone.now()
-    _leave(record_of(run), now, skipped=skipped)
-    if run.position == run.step_count:
-        run.state, run.ended_at = Run.FINISHED, now
-        run.save(update_fields=["state", "ended_at"])
-    else:
-        _enter(run, run.position + 1, now)
-    return run
+    _may_be_left(_turn(run), step_of(run), confirmed=confirmed, skipped=skipped)
+    return _happens(run, "next", confirmed=confirmed, skipped=skipped)
 
 
 @transaction.atomic
 def go_back(run: Run, at: int) -> Run:
     """Go back one step; what was written and timed of both steps stays, and so does a timer that runs."""
     run = _going_at(run, at)
-    if run.position == 1:
+    if state_of(run).turns[0].id == run.turn:
         raise Clash("step", 1, "this is the first step", "Go on from here.")
-    now = timezone.now()
-    record_of(run).stays.filter(left_at=None).update(left_at=now, went_back=True)
-    _enter(run, run.position - 1, now)
-    return run
+    return _happens(run, "back")
 
 
 @transaction.atomic
 def record_outcome(run: Run, at: int, join: str, outcome: str) -> Run:
-    """Record how a join came out of the heat at which the run stands; a second word on it replaces the first."""
+    """Record how a join came out of the heat at which the run stands; a second word on it counts for the first."""
     run = _going_at(run, at)
     step = step_of(run)
     joins = [row.join for row in step.joins] if isinstance(step, HeatStep) else []
@@ -94,10 +88,7 @@ def record_outcome(run: Run, at: int, join: str, outcome: str) -> Run:
             f"one of: {', '.join(word.outcome for word in OUTCOMES)}",
             "Choose one of them.",
         )
-    now, record = timezone.now(), record_of(run)
-    record.outcomes.filter(join=join, taken_back_at=None).update(taken_back_at=now)
-    OutcomeRecord.objects.create(record=record, join=join, outcome=outcome, at=now)
-    return run
+    return _happens(run, "outcome", join=join, outcome=outcome)
 
 
 @transaction.atomic
@@ -113,60 +104,51 @@ def press_sign(run: Run, at: int, stage: int) -> Run:
             "a sign is of a stage of the heat at hand",
             "Look again at what the step asks.",
         )
-    record = record_of(run)
-    seen = set(record.signs.filter(taken_back_at=None).values_list("stage", flat=True))
-    if stage not in seen:
-        if stage != LIT and LIT not in seen:
-            raise Clash("sign", stage, "signs count from the lit flame", "Press when the flame is lit.")
-        SignRecord.objects.create(record=record, stage=stage, at=timezone.now())
-    return run
+    seen = {sign.stage for sign in _turn(run).signs}
+    if stage in seen:
+        return run
+    if stage == LIT:
+        return _happens(run, "lit")
+    if LIT not in seen:
+        raise Clash("sign", stage, "signs count from the lit flame", "Press when the flame is lit.")
+    return _happens(run, "sign", stage=stage)
 
 
 @transaction.atomic
 def take_back_sign(run: Run, at: int) -> Run:
     """Take back the sign that was pressed last in the heat at which the run stands."""
     run = _going_at(run, at)
-    last = record_of(run).signs.filter(taken_back_at=None).order_by("-at", "-pk").first()
-    if last is not None:
-        last.taken_back_at = timezone.now()
-        last.save(update_fields=["taken_back_at"])
-    return run
+    signs = _turn(run).signs
+    last = max(signs, key=lambda sign: (sign.at_ms, sign.stage), default=None)
+    return run if last is None else _happens(run, "undo", of=last.event)
 
 
 @transaction.atomic
 def write_measure(run: Run, at: int, mm: float | None) -> Run:
     """Record the size that was measured in a step that was entered, mm; none takes it back."""
-    record = run.records.select_for_update().filter(n=at).first()
-    if record is None:
-        raise Clash("step", at, "a size is of a step that was entered", "Choose one of those.")
-    record.measured_mm = mm
-    record.save(update_fields=["measured_mm"])
-    return run
+    turn = _entered(run, at, "a size is")
+    known = next((measure for measure in turn.measures if measure.what == "size_mm"), None)
+    if mm is None:
+        return run if known is None else _happens(run, "undo", of=known.event)
+    return _happens(run, "measure", turn, what="size_mm", value=mm)
 
 
 @transaction.atomic
 def write_tally(run: Run, at: int, done: int) -> Run:
     """Record how many of what is alike in a step are done; a step that was entered, also after it."""
-    record = run.records.select_for_update().filter(n=at).first()
-    if record is None:
-        raise Clash("step", at, "a tally is of a step that was entered", "Choose one of those.")
-    alike = plan_of_run(run).steps[at - 1].alike
+    turn = _entered(run, at, "a tally is")
+    alike = plan_of_run(run).steps[turn.step - 1].alike
     if done > alike:
         raise Clash("done", done, f"there are {alike} alike in this step", f"Count up to {alike}.")
-    record.tally = done
-    record.save(update_fields=["tally"])
-    return run
+    return _happens(run, "tally", turn, done=done)
 
 
 @transaction.atomic
 def take_back_outcome(run: Run, at: int) -> Run:
-    """Take back the outcome that was recorded last in the heat at which the run stands."""
+    """Take back the outcome that was recorded last in the heat at which the run stands: what was said before it stands again."""
     run = _going_at(run, at)
-    last = record_of(run).outcomes.filter(taken_back_at=None).order_by("-at", "-pk").first()
-    if last is not None:
-        last.taken_back_at = timezone.now()
-        last.save(update_fields=["taken_back_at"])
-    return run
+    said = _turn(run).outcomes
+    return _happens(run, "undo", of=said[-1].event) if said else run
 
 
 @transaction.atomic
@@ -175,88 +157,72 @@ def write_note(run: Run, at: int, note: str, was: str | None = None) -> Run:
 
     `was` is the note that the writer saw: one that was written elsewhere meanwhile is kept beside the new one.
     """
-    record = run.records.select_for_update().filter(n=at).first()
-    if record is None:
-        raise Clash("step", at, "a note is written on a step that was entered", "Choose one of those.")
-    if was is not None and record.note not in (was, note):
-        note = f"{record.note}\n{note.removeprefix(was).strip() or note}"
-    if note != record.note:
-        NoteRecord.objects.create(record=record, text=note, at=timezone.now())
-        record.note = note
-        record.save(update_fields=["note"])
-    return run
+    turn = _entered(run, at, "a note is written")
+    before = "\n".join(one.text for one in turn.notes)
+    if was is not None and before not in (was, note):
+        note = f"{before}\n{note.removeprefix(was).strip() or note}"
+    if note == before:
+        return run
+    others = [one.event for one in turn.notes]
+    last = others.pop() if others else None
+    for other in others:
+        _happens(run, "undo", of=other)
+    return _happens(run, "note", turn, text=note, replaces=last)
 
 
 @transaction.atomic
 def stop_run(run: Run, at: int) -> Run:
-    """Stop a run before its end; what was done stays in the log."""
+    """Stop a run before its end; what was done stays in the log. One that cannot be read is stopped all the same."""
     run = _going_at(run, at)
-    now = timezone.now()
-    _leave(record_of(run), now, skipped=False)
-    run.state, run.ended_at = Run.STOPPED, now
-    run.save(update_fields=["state", "ended_at"])
+    try:
+        return _happens(run, "stop")
+    except Unreadable:
+        now = timezone.now()
+        run.records.filter(ended_at=None).update(ended_at=now)
+        run.state, run.ended_at = Run.STOPPED, now
+        run.save(update_fields=["state", "ended_at"])
+        return run
+
+
+def _happens(run: Run, kind: str, turn: Turn | None = None, **told: Any) -> Run:
+    """Let something happen in a run now, at the turn where it stands or at another one."""
+    at = {} if kind == "undo" else {"turn": run.turn if turn is None else turn.id}
+    event = read_event(
+        {
+            "id": str(uuid4()),
+            "device": DEVICE,
+            "seq": 1 + run.events.filter(told__device=DEVICE).count(),
+            "at_ms": ms_of(timezone.now()),
+            "kind": kind,
+            **at,
+            **told,
+        }
+    )
+    take(run, [event])
     return run
 
 
-def _leave(record: StepRecord, now: datetime, *, skipped: bool) -> None:
-    record.ended_at, record.skipped = now, skipped
-    record.save(update_fields=["ended_at", "skipped"])
-    record.stays.filter(left_at=None).update(left_at=now)
+def _turn(run: Run) -> Turn:
+    """Give the turn at which a run stands."""
+    return next(turn for turn in state_of(run).turns if turn.id == run.turn)
 
 
-def _enter(run: Run, n: int, now: datetime) -> None:
-    """Stand at a step: a new one begins with its timer, one that is come to again goes on with all that it has."""
-    run.position = n
-    run.save(update_fields=["position"])
-    step = step_of(run)
-    low, high = _due(step, now)
-    kind = step.work_kind if isinstance(step, WorkStep) else ""
-    defaults = {"started_at": now, "due_low": low, "due_high": high, "work_kind": kind, "alike": step.alike}
-    record, new = StepRecord.objects.get_or_create(run=run, n=n, defaults=defaults)
-    if not new:
-        record.ended_at, record.skipped = None, False
-        record.save(update_fields=["ended_at", "skipped"])
-    elif isinstance(step, HeatStep):
-        _foretell(record, step)
-    StayRecord.objects.create(record=record, entered_at=now)
+def _entered(run: Run, at: int, what: str) -> Turn:
+    """Give the latest turn of a step that was entered; raise `Clash` where there is none."""
+    Run.objects.select_for_update().only("pk").get(pk=run.pk)
+    turns = [turn for turn in state_of(run).turns if turn.step == at and turn.stays]
+    if not turns:
+        raise Clash("step", at, f"{what} of a step that was entered", "Choose one of those.")
+    return turns[-1]
 
 
-def _foretell(record: StepRecord, step: HeatStep) -> None:
-    """Keep what was foretold of a heat where it can be asked by its torch."""
-    told = step.rehearsed
-    if told is None or not told.likely_s:
-        return
-    ForetoldHeat.objects.create(
-        record=record,
-        torch=told.torch,
-        heat_no=step.heat_no,
-        low_s=told.low_s,
-        likely_s=told.likely_s,
-        high_s=told.high_s,
-        factor=told.factor,
-        spread=told.spread,
-        stages=len(step.stages),
-    )
-
-
-def _due(step: Step, now: datetime) -> tuple[datetime | None, datetime | None]:
-    """Give when a step that waits by itself is due, at the earliest and at the latest."""
-    match step:
-        case PickleStep():
-            return now + timedelta(minutes=step.minutes_low), now + timedelta(minutes=step.minutes_high)
-        case CoolStep():
-            return now + timedelta(minutes=step.minutes), now + timedelta(minutes=step.minutes)
-        case _:
-            return None, None
-
-
-def _may_be_left(run: Run, step: Step, *, confirmed: bool, skipped: bool) -> None:
+def _may_be_left(turn: Turn, step: Step, *, confirmed: bool, skipped: bool) -> None:
     if isinstance(step, PrepareStep) and step.confirm and not confirmed:
         raise Clash(
             "step", step.n, "this step holds a danger and waits to be confirmed", "Read it, then confirm."
         )
     if isinstance(step, HeatStep) and not skipped:
-        known = set(record_of(run).outcomes.filter(taken_back_at=None).values_list("join", flat=True))
+        known = {word.join for word in turn.outcomes}
         open_joins = [row.title for row in step.joins if row.join not in known]
         if open_joins:
             raise Clash(

@@ -5,10 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest
+from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import Field
 
 from eskel_core.log import Outcome
+from eskel_core.run import Event, Face
 from eskel_server.accounts import Faults, Unreadable
 from eskel_server.pieces import piece_of
 
@@ -25,12 +27,13 @@ from .actions import (
     write_note,
     write_tally,
 )
+from .happened import events_of, faces_of_run, ms_of, take
 from .models import Run
 from .queries import marked, run_of, runs_of
 from .views import Rail, RunView, rail_of, view_of
 
 router = Router(tags=["runs"])
-MOST_GOING = 40
+MOST_GOING, MOST_EVENTS = 40, 500
 ANSWERS: dict[int, Any] = {200: RunView, 404: Faults, 409: Faults, 422: Faults}
 
 
@@ -93,6 +96,21 @@ class NoteOn(AtStep):
     was: str | None = None
 
 
+class Happened(Schema):
+    """What happened in a run, as a device sends it: each event with an id of its own, so that it may be sent as often as it likes."""
+
+    events: list[Event] = Field(max_length=MOST_EVENTS)
+
+
+class RunTold(Schema):
+    """A run as a device keeps it: what counts of its steps, when it began, ms, all that happened in it, and the server's clock, ms."""
+
+    faces: list[Face]
+    began_ms: int
+    events: list[Event]
+    now_ms: int
+
+
 @router.get("/rail", response=Rail, operation_id="rail")
 def rail(request: HttpRequest) -> Rail:
     """Give what runs now."""
@@ -115,6 +133,24 @@ def start(request: HttpRequest, chosen: Start) -> Status[RunView]:
 def open_run(request: HttpRequest, key: int) -> RunView:
     """Give one run."""
     return view_of(run_of(key))
+
+
+@router.get(
+    "/runs/{int:key}/events", response={**ANSWERS, 200: RunTold}, operation_id="runEvents", by_alias=True
+)
+def events(request: HttpRequest, key: int) -> RunTold:
+    """Give all that happened in a run, to go on with where there is no server."""
+    return told_of(run_of(key))
+
+
+@router.post(
+    "/runs/{int:key}/events", response={**ANSWERS, 200: RunTold}, operation_id="tellRun", by_alias=True
+)
+def tell(request: HttpRequest, key: int, told: Happened) -> RunTold:
+    """Take what happened in a run, each event once whatever the order, and give all that is known of it."""
+    run = run_of(key)
+    take(run, told.events)
+    return told_of(run)
 
 
 @router.post("/runs/{int:key}/advance", response=ANSWERS, operation_id="advanceRun", by_alias=True)
@@ -179,3 +215,13 @@ def stop(request: HttpRequest, key: int, step: AtStep) -> RunView | Status[None]
         return view_of(stopped)
     except Unreadable:
         return Status(204, None)
+
+
+def told_of(run: Run) -> RunTold:
+    """Give a run as a device keeps it."""
+    return RunTold(
+        faces=list(faces_of_run(run)),
+        began_ms=ms_of(run.started_at),
+        events=events_of(run),
+        now_ms=ms_of(timezone.now()),
+    )

@@ -1,7 +1,7 @@
-"""What is kept: runs, the steps that were entered with each stay at them, notes, outcomes, and heats foretold.
+"""What is kept: runs and all that happened in them; and, told from that, steps with each stay at them, notes, outcomes, heats foretold.
 
-Timers are kept as times, never as counters, so that they are right after a reload or a restart. Nothing that was
-written is deleted or written over by a key: going back ends a stay, another word on a join comes beside the first.
+What happened (`EventRecord`) is never changed and never deleted. The other tables follow from it, and are there to be asked by
+the log: they hold what stands. Timers are kept as times, never as counters, so that they are right after a reload or a restart.
 """
 
 from typing import ClassVar
@@ -29,6 +29,7 @@ class Run(models.Model):
     plan = models.JSONField()
     step_count = models.PositiveIntegerField(default=0)
     position = models.PositiveIntegerField(default=1)
+    turn = models.CharField(max_length=16, default="1")
     state = models.CharField(max_length=10, choices=STATES, default=GOING)
     started_at = models.DateTimeField()
     ended_at = models.DateTimeField(null=True)
@@ -45,11 +46,30 @@ class Run(models.Model):
         return f"{self.piece_name} {self.started_at:%Y-%m-%d}"
 
 
+class EventRecord(models.Model):
+    """Something that happened in a run, as the device that saw it wrote it down, and when the server took it."""
+
+    run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="events")
+    event = models.CharField(max_length=64)
+    kind = models.CharField(max_length=10)
+    told = models.JSONField()
+    taken_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ("pk",)
+        constraints = (models.UniqueConstraint(fields=("run", "event"), name="each_event_once"),)
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.event}"
+
+
 class StepRecord(models.Model):
-    """A step that was entered: when first, until when, what the timer says, what is noted of it, how many of what is alike are done; of work, its kind."""
+    """A step that was entered, or its `again`th try: when first, until when, what the timer says, what is noted of it, how many of what is alike are done; of work, its kind."""
 
     run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="records")
     n = models.PositiveIntegerField()
+    turn = models.CharField(max_length=16)
+    again = models.PositiveIntegerField(default=1)
     started_at = models.DateTimeField()
     ended_at = models.DateTimeField(null=True)
     due_low = models.DateTimeField(null=True)
@@ -62,8 +82,8 @@ class StepRecord(models.Model):
     alike = models.PositiveIntegerField(default=1)
 
     class Meta:
-        ordering = ("n",)
-        constraints = (models.UniqueConstraint(fields=("run", "n"), name="one_record_of_a_step"),)
+        ordering = ("started_at", "pk")
+        constraints = (models.UniqueConstraint(fields=("run", "turn"), name="one_record_of_a_turn"),)
         indexes: ClassVar = [_words("note", "steps_by_note")]
 
     def __str__(self) -> str:

@@ -109,8 +109,8 @@ def step_of(run: Run) -> Step:
 
 
 def record_of(run: Run) -> StepRecord:
-    """Give the record of the step at which a run stands."""
-    return run.records.get(n=run.position)
+    """Give the record of the turn at which a run stands."""
+    return run.records.get(turn=run.turn)
 
 
 def find_runs(words: str, most: int) -> list[RunLine]:

@@ -208,7 +208,7 @@ def _picture(run: Run) -> Picture:
 
 def _rail_entry(run: Run) -> RailEntry:
     """Give a run's line of the rail; one that cannot be read says so, and the others stand."""
-    record = run.records.get(n=run.position)
+    record = record_of(run)
     try:
         plan = plan_of_run(run)
     except Unreadable as problem:

@@ -660,6 +660,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{key}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Events
+         * @description Give all that happened in a run, to go on with where there is no server.
+         */
+        get: operations["runEvents"];
+        put?: never;
+        /**
+         * Tell
+         * @description Take what happened in a run, each event once whatever the order, and give all that is known of it.
+         */
+        post: operations["tellRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{key}/advance": {
         parameters: {
             query?: never;
@@ -4759,6 +4783,460 @@ export interface components {
             confirmed: components["schemas"]["Confirmed"][];
         };
         /**
+         * Again
+         * @description The heat of this turn, or the heat `of` a turn that a look sends back to, is done again in some `ways`.
+         */
+        Again: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /** Turn */
+            turn: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "again";
+            /** Of */
+            of?: string | null;
+            /**
+             * Ways
+             * @default []
+             */
+            ways: ("flux-and-solder" | "heavy-side" | "another-tip" | "another-torch" | "pickle-first" | "apart" | "replace-part")[];
+            /**
+             * Joins
+             * @default []
+             */
+            joins: string[];
+        };
+        /**
+         * Back
+         * @description Back to the turn before.
+         */
+        Back: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /** Turn */
+            turn: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "back";
+        };
+        /**
+         * Face
+         * @description A step by what counts in a run: its joins, how many stages and looks it has, whether a danger waits to be confirmed, how
+         *     many alike it is done on, and how long it waits by itself, ms.
+         */
+        Face: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "prepare" | "work" | "heat" | "cool" | "pickle" | "inspect";
+            /**
+             * Joins
+             * @default []
+             */
+            joins: string[];
+            /**
+             * Stages
+             * @default 0
+             */
+            stages: number;
+            /**
+             * Checks
+             * @default 0
+             */
+            checks: number;
+            /**
+             * Confirm
+             * @default false
+             */
+            confirm: boolean;
+            /**
+             * Alike
+             * @default 1
+             */
+            alike: number;
+            /** Waits Low Ms */
+            waits_low_ms?: number | null;
+            /** Waits High Ms */
+            waits_high_ms?: number | null;
+        };
+        /**
+         * FlameOff
+         * @description The flame is off.
+         */
+        FlameOff: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /** Turn */
+            turn: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "off";
+        };
+        /**
+         * Inspected
+         * @description A look at the work, by its number from 1, passes or does not.
+         */
+        Inspected: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /** Turn */
+            turn: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "look";
+            /** Check */
+            check: number;
+            /** Passes */
+            passes: boolean;
+        };
+        /**
+         * JoinCame
+         * @description How a join came out; a later word on it counts for the earlier one.
+         */
+        JoinCame: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /** Turn */
+            turn: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "outcome";
+            /** Join */
+            join: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "flowed" | "short" | "did-not-flow" | "flooded" | "moved" | "opened-another" | "melted";
+        };
+        /**
+         * Lit
+         * @description The flame is on: the clock of a heat begins.
+         */
+        Lit: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /** Turn */
+            turn: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lit";
+        };
+        /**
+         * Next
+         * @description On to the next turn; a danger was read and `confirmed`, or the step was `skipped`.
+         */
+        Next: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /** Turn */
+            turn: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "next";
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed: boolean;
+            /**
+             * Skipped
+             * @default false
+             */
+            skipped: boolean;
+        };
+        /**
+         * Noted
+         * @description A note is written, in place of an earlier one where it `replaces` that.
+         */
+        Noted: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /** Turn */
+            turn: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "note";
+            /** Text */
+            text: string;
+            /** Replaces */
+            replaces?: string | null;
+        };
+        /**
+         * RunTold
+         * @description A run as a device keeps it: what counts of its steps, when it began, ms, all that happened in it, and the server's clock, ms.
+         */
+        RunTold: {
+            /** Faces */
+            faces: components["schemas"]["Face"][];
+            /** Began Ms */
+            began_ms: number;
+            /** Events */
+            events: (components["schemas"]["Next"] | components["schemas"]["Back"] | components["schemas"]["Lit"] | components["schemas"]["SignSeen"] | components["schemas"]["FlameOff"] | components["schemas"]["JoinCame"] | components["schemas"]["Undone"] | components["schemas"]["Noted"] | components["schemas"]["Tallied"] | components["schemas"]["Sized"] | components["schemas"]["Inspected"] | components["schemas"]["Again"] | components["schemas"]["Stopped"])[];
+            /** Now Ms */
+            now_ms: number;
+        };
+        /**
+         * SignSeen
+         * @description The sign of a stage, from 1, is seen.
+         */
+        SignSeen: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /** Turn */
+            turn: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sign";
+            /** Stage */
+            stage: number;
+        };
+        /**
+         * Sized
+         * @description Something was measured.
+         */
+        Sized: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /** Turn */
+            turn: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "measure";
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "size_mm" | "length_mm" | "ball_mm" | "mass_g";
+            /** Value */
+            value: number;
+        };
+        /**
+         * Stopped
+         * @description The run is stopped before its end.
+         */
+        Stopped: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /** Turn */
+            turn: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stop";
+        };
+        /**
+         * Tallied
+         * @description So many of what is alike are done, so many lost.
+         */
+        Tallied: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /** Turn */
+            turn: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tally";
+            /** Done */
+            done: number;
+            /**
+             * Lost
+             * @default 0
+             */
+            lost: number;
+        };
+        /**
+         * Undone
+         * @description An event is taken back.
+         */
+        Undone: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "undo";
+            /** Of */
+            of: string;
+        };
+        /**
+         * Happened
+         * @description What happened in a run, as a device sends it: each event with an id of its own, so that it may be sent as often as it likes.
+         */
+        Happened: {
+            /** Events */
+            events: (components["schemas"]["Next"] | components["schemas"]["Back"] | components["schemas"]["Lit"] | components["schemas"]["SignSeen"] | components["schemas"]["FlameOff"] | components["schemas"]["JoinCame"] | components["schemas"]["Undone"] | components["schemas"]["Noted"] | components["schemas"]["Tallied"] | components["schemas"]["Sized"] | components["schemas"]["Inspected"] | components["schemas"]["Again"] | components["schemas"]["Stopped"])[];
+        };
+        /**
          * Onward
          * @description Going on from a step: whether its danger was confirmed, and whether it was skipped.
          */
@@ -7095,6 +7573,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    runEvents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunTold"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    tellRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Happened"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunTold"];
                 };
             };
             /** @description Not Found */

@@ -10,7 +10,8 @@ const INTO_THE_POT = ["cool", "pickle"] as const;
 
 export function runState(faces: Face[], beganMs: number, events: Iterable<RunEvent>): RunState {
   const tale = new Tale(faces, beganMs);
-  for (const { atMs, event } of inOrder(events)) tale.take(event, atMs);
+  // Nothing happens in a run before it begins, whatever a clock says.
+  for (const { atMs, event } of inOrder(events)) tale.take(event, Math.max(beganMs, atMs));
   return tale.told();
 }
 

@@ -1,0 +1,203 @@
+"""What happened in a run is taken, each event once, and what the run looks like by it is written where the log can ask for it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import UTC, datetime
+from typing import TYPE_CHECKING, Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from eskel_core.plan import HeatStep, Plan, WorkStep
+from eskel_core.run import Event, Face, RunState, Turn, faces_of, read_event, run_state
+
+from .before import told_from_before
+from .models import (
+    EventRecord,
+    ForetoldHeat,
+    NoteRecord,
+    OutcomeRecord,
+    Run,
+    SignRecord,
+    StayRecord,
+    StepRecord,
+)
+from .queries import plan_of_run
+
+if TYPE_CHECKING:
+    from django.db.models import Model, QuerySet
+
+
+_CLOCKS_DIFFER_MS = 2_000
+
+
+def ms_of(moment: datetime) -> int:
+    """Give a moment as a run counts, ms since 1970."""
+    return round(moment.timestamp() * 1000)
+
+
+def moment_of(ms: int) -> datetime:
+    """Give the moment of so many ms since 1970."""
+    return datetime.fromtimestamp(ms / 1000, UTC)
+
+
+def state_of(run: Run) -> RunState:
+    """Give what a run looks like by all that happened in it."""
+    return run_state(faces_of_run(run), ms_of(run.started_at), events_of(run))
+
+
+def events_of(run: Run) -> list[Event]:
+    """Give all that happened in a run; of one from before, as far as it was kept."""
+    kept = [read_event(told) for told in run.events.values_list("told", flat=True)]
+    return kept or told_from_before(run)
+
+
+@transaction.atomic
+def take(run: Run, told: Sequence[Event]) -> RunState:
+    """Take events of a run, each once, and give what the run looks like then. Raises `Unreadable` where its plan cannot be read."""
+    # One after another: what two devices send at once is told in one order.
+    Run.objects.select_for_update().only("pk").get(pk=run.pk)
+    before = [read_event(one) for one in run.events.values_list("told", flat=True)]
+    if not before:
+        before = told_from_before(run)
+        _keep(run, before)
+    known, now_ms = {event.id for event in before}, ms_of(timezone.now())
+    new = {one.id: one for one in told if one.id not in known}.values()
+    fresh = [_not_later(event, now_ms) for event in new]
+    _keep(run, fresh)
+    faces, began = faces_of_run(run), ms_of(run.started_at)
+    was, now = run_state(faces, began, before), run_state(faces, began, [*before, *fresh])
+    _write(run, was, now)
+    return now
+
+
+def begin(run: Run) -> None:
+    """Write down how a run looks to which nothing has happened yet."""
+    state = run_state(faces_of_run(run), ms_of(run.started_at), ())
+    _write_turn(run, plan_of_run(run), state.turns[0])
+
+
+def _not_later(event: Event, now_ms: int) -> Event:
+    """Set an event right whose device's clock is ahead of ours: nothing happened after we were told of it."""
+    over = event.at_ms + event.ahead_ms - now_ms - _CLOCKS_DIFFER_MS
+    return event if over <= 0 else event.model_copy(update={"ahead_ms": now_ms - event.at_ms})
+
+
+def faces_of_run(run: Run) -> tuple[Face, ...]:
+    """Give what counts in a run of each step of its plan. Raises `Unreadable` where that cannot be read."""
+    return faces_of(plan_of_run(run).steps)
+
+
+def _keep(run: Run, events: Sequence[Event]) -> None:
+    now = timezone.now()
+    EventRecord.objects.bulk_create(
+        EventRecord(
+            run=run,
+            event=event.id,
+            kind=event.kind,
+            told=event.model_dump(mode="json", exclude_defaults=True) | {"kind": event.kind},
+            taken_at=now,
+        )
+        for event in events
+    )
+
+
+def _write(run: Run, was: RunState, now: RunState) -> None:
+    """Write where a run stands, and the turns that are not as they were."""
+    plan = plan_of_run(run)
+    known = {turn.id: turn for turn in was.turns}
+    for turn in now.turns:
+        if turn.stays and turn != known.get(turn.id):
+            _write_turn(run, plan, turn)
+    run.turn, run.state = now.at, now.standing
+    run.position = next(turn.step for turn in now.turns if turn.id == now.at)
+    run.ended_at = None if now.ended_ms is None else moment_of(now.ended_ms)
+    run.save(update_fields=["turn", "position", "state", "ended_at"])
+
+
+def _write_turn(run: Run, plan: Plan, turn: Turn) -> None:
+    step = plan.steps[turn.step - 1]
+    first, last = turn.stays[0], turn.stays[-1]
+    sizes = {measure.what: measure.value for measure in turn.measures}
+    record, new = StepRecord.objects.update_or_create(
+        run=run,
+        turn=turn.id,
+        defaults={
+            "n": turn.step,
+            "again": turn.again,
+            "started_at": moment_of(first.entered_ms),
+            "ended_at": None if last.left_ms is None or last.back else moment_of(last.left_ms),
+            "due_low": None if turn.due_low_ms is None else moment_of(turn.due_low_ms),
+            "due_high": None if turn.due_high_ms is None else moment_of(turn.due_high_ms),
+            "skipped": turn.skipped,
+            "note": "\n".join(note.text for note in turn.notes),
+            "tally": turn.tally,
+            "measured_mm": sizes.get("size_mm"),
+            "work_kind": step.work_kind if isinstance(step, WorkStep) else "",
+            "alike": step.alike,
+        },
+    )
+    if new and isinstance(step, HeatStep):
+        _foretell(record, step)
+    _stand(
+        record.stays.all(),
+        StayRecord,
+        [
+            {
+                "record": record,
+                "entered_at": moment_of(stay.entered_ms),
+                "left_at": None if stay.left_ms is None else moment_of(stay.left_ms),
+                "went_back": stay.back,
+            }
+            for stay in turn.stays
+        ],
+    )
+    _stand(
+        record.notes.all(),
+        NoteRecord,
+        [{"record": record, "text": note.text, "at": moment_of(note.at_ms)} for note in turn.notes],
+    )
+    _stand(
+        record.signs.filter(taken_back_at=None),
+        SignRecord,
+        [{"record": record, "stage": sign.stage, "at": moment_of(sign.at_ms)} for sign in turn.signs],
+    )
+    _stand(
+        record.outcomes.filter(taken_back_at=None),
+        OutcomeRecord,
+        [
+            {"record": record, "join": word.join, "outcome": word.outcome, "at": moment_of(word.at_ms)}
+            for word in turn.outcomes
+        ],
+    )
+
+
+def _stand(rows: QuerySet[Any], model: type[Model], told: list[dict[str, Any]]) -> None:
+    """Let rows be as they are told; nothing is written where they are so already."""
+    keys = list(told[0]) if told else []
+    if told and list(rows.values(*keys)) == [
+        {key: getattr(value, "pk", value) for key, value in row.items()} for row in told
+    ]:
+        return
+    if told or rows.exists():
+        rows.delete()
+        model._default_manager.bulk_create(model(**row) for row in told)
+
+
+def _foretell(record: StepRecord, step: HeatStep) -> None:
+    """Keep what was foretold of a heat where it can be asked by its torch."""
+    told = step.rehearsed
+    if told is None or not told.likely_s:
+        return
+    ForetoldHeat.objects.create(
+        record=record,
+        torch=told.torch,
+        heat_no=step.heat_no,
+        low_s=told.low_s,
+        likely_s=told.likely_s,
+        high_s=told.high_s,
+        factor=told.factor,
+        spread=told.spread,
+        stages=len(step.stages),
+    )
