@@ -48,7 +48,7 @@ def test_edit_plan_run_reload_in_mid_pickle_and_find_it_in_the_log(page: Page) -
         press_through(page, "Space", at)
     expect(page.get_by_text("How did Stem overlay come out?")).to_be_visible()
     page.keyboard.press("2")
-    expect(page.get_by_role("button", name="space Next Short: a gap left")).to_be_visible()
+    expect(page.get_by_role("button", name="space Take it as it is Short: a gap left")).to_be_visible()
     page.keyboard.press("n")
     page.get_by_label("Note").fill("left end starved")
     page.keyboard.press("Enter")
@@ -79,6 +79,40 @@ def test_edit_plan_run_reload_in_mid_pickle_and_find_it_in_the_log(page: Page) -
     expect(page.get_by_role("listitem")).to_have_count(1)
     page.get_by_role("searchbox").fill("finial")
     expect(page.get_by_text("No run holds “finial”.")).to_be_visible()
+
+
+def test_a_join_that_did_not_flow_is_done_again_and_the_log_shows_both_tries(page: Page) -> None:
+    start(page, "Stone-set finial")
+    asked = page.get_by_role("group", name=re.compile("^How did"))
+    at = 3
+    for n in range(1, at):
+        press_through(page, "Space", n)
+    expect(asked).to_be_visible()
+    page.keyboard.press("3")
+    tries = page.get_by_role("group", name="What can be tried")
+    expect(tries.get_by_role("button")).to_have_text(
+        [
+            re.compile("Into the pot first"),
+            re.compile("flux and a touch more solder"),
+            re.compile("another tip"),
+            re.compile("heavy side"),
+        ]
+    )
+    page.keyboard.press("3")
+    expect(page.get_by_text("second try")).to_be_visible()
+    expect(page.get_by_text("lay a touch more solder where it is missing")).to_be_visible()
+    press_through(page, "Space", at - 1)
+    expect(page.get_by_text("second try")).to_be_visible()
+    page.keyboard.press("Space")
+    expect(asked).to_have_count(0)
+    expect(tries).to_have_count(0)
+    press_through(page, "Space", at)
+    expect(page.get_by_text("second try")).to_have_count(0)
+    page.get_by_role("button", name="Stop", exact=True).click()
+    page.get_by_role("button", name="Stop the run").click()
+    page.get_by_role("link", name="Open it in the log").click()
+    expect(page.get_by_text("did not flow")).to_be_visible()
+    expect(page.get_by_text("second try")).to_have_count(2)
 
 
 def test_several_joins_are_asked_one_after_another_and_the_last_word_is_taken_back(page: Page) -> None:

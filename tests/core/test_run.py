@@ -11,8 +11,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from eskel_core.log import OUTCOMES, OutcomeWord
 from eskel_core.plan import plan
-from eskel_core.run import Event, Face, RunState, Turn, faces_of, in_order, read_event, run_state
+from eskel_core.run import Event, Face, RunState, Turn, faces_of, in_order, read_event, run_state, ways_for
 
 from .pieces import EXAMPLES, join, piece, plate, wire
 
@@ -249,6 +250,27 @@ def test_the_order_in_which_events_come_counts_for_nothing(made: list[Event], di
     assert (here.stays[-1].left_ms is None) == (found.standing == "going")
     assert sum(stay.left_ms is None for one in found.turns for stay in one.stays) <= 1
     assert {one.event for one in found.aside} <= {one.id for one in made}
+
+
+@pytest.mark.parametrize(
+    ("outcomes", "ways"),
+    [
+        (["flowed", "flooded"], []),
+        (["did-not-flow"], ["pickle-first", "flux-and-solder", "another-tip", "heavy-side"]),
+        (
+            ["flowed", "moved", "short"],
+            ["apart", "flux-and-solder", "heavy-side", "pickle-first", "another-tip"],
+        ),
+        (["melted"], ["replace-part", "apart"]),
+    ],
+)
+def test_what_can_be_tried_fits_what_went_wrong(outcomes: list[Any], ways: list[str]) -> None:
+    assert [one.way for one in ways_for(outcomes)] == ways
+
+
+@pytest.mark.parametrize("word", OUTCOMES, ids=lambda word: word.outcome)
+def test_there_is_a_way_from_every_outcome_that_is_not_sound(word: OutcomeWord) -> None:
+    assert bool(ways_for([word.outcome])) is not word.sound
 
 
 @pytest.mark.parametrize(

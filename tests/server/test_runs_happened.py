@@ -160,6 +160,44 @@ def test_another_try_has_a_record_of_its_own(run: dict[str, Any], call: Caller) 
     assert call.get(f"/runs/{run['id']}")[1]["position"] == int(at.partition(".")[0])
 
 
+def test_a_join_that_did_not_flow_is_done_again_alone(run: dict[str, Any], call: Caller) -> None:
+    """What fits is offered, the try is a record of its own that asks for that join only, and the log keeps both."""
+    said = to_the_pot(run, call)
+    first = next(n for n, (kind, _) in enumerate(said) if kind == "lit")
+    send(call, run, told("tablet-a", *said[:first]))
+    heat = call.get(f"/runs/{run['id']}")[1]
+    assert (heat["step"]["kind"], heat["ways"], heat["again"]) == ("heat", [], 1)
+    at, (join, *others) = heat["position"], [row["join"] for row in heat["step"]["joins"]]
+    for other in others:
+        call.post(f"/runs/{run['id']}/outcome", at=at, join=other, outcome="flowed")
+    failed = call.post(f"/runs/{run['id']}/outcome", at=at, join=join, outcome="did-not-flow")[1]
+    assert [one["way"] for one in failed["ways"]][:2] == ["pickle-first", "flux-and-solder"]
+    tried = call.post(f"/runs/{run['id']}/again", at=at, ways=["flux-and-solder"])[1]
+    assert (tried["step"]["kind"], tried["again"]) == ("prepare", 2)
+    assert "touch more solder" in tried["told"][0]
+    again = call.post(f"/runs/{run['id']}/advance", at=tried["position"], confirmed=True)[1]
+    assert (again["position"], [row["join"] for row in again["step"]["joins"]]) == (at, [join])
+    assert call.post(f"/runs/{run['id']}/advance", at=at)[0] == 409
+    assert call.post(f"/runs/{run['id']}/outcome", at=at, join="nowhere", outcome="flowed")[0] == 409
+    call.post(f"/runs/{run['id']}/outcome", at=at, join=join, outcome="flowed")
+    on = call.post(f"/runs/{run['id']}/advance", at=at)[1]
+    assert (on["position"], on["again"], on["ways"]) == (at + 1, 1, [])
+    tries = [
+        (record["again"], [one["outcome"] for one in record["outcomes"] if one["join"] == join])
+        for record in on["records"]
+        if record["n"] == at
+    ]
+    assert tries == [(1, ["did-not-flow"]), (2, ["flowed"])]
+    assert call.post(f"/runs/{run['id']}/again", at=1, ways=[])[0] == 409
+
+
+@pytest.mark.parametrize("ways", [["sing"], ["apart"] * 8])
+def test_a_way_that_is_none_is_refused(ways: list[str], run: dict[str, Any], call: Caller) -> None:
+    assert call.post(f"/runs/{run['id']}/again", at=1, ways=ways)[0] == 422
+    status, answer = call.post(f"/runs/{run['id']}/again", at=1, ways=["apart"])
+    assert (status, answer["faults"][0]["path"]) == (409, "step")
+
+
 def plain(state: RunState) -> Any:
     """A run without the ids of its events, its times to the millisecond."""
     told = state.model_dump(mode="json")

@@ -27,9 +27,11 @@ from ._faces import Face, faces_of
 from ._fold import LIT, in_order, run_state
 from ._state import Aside, JoinWord, Look, Measure, Note, RunState, SignAt, Stay, Turn
 from ._today import Today, told_anew
+from ._ways import WAYS, WayWord, ways_for
 
 __all__ = [
     "LIT",
+    "WAYS",
     "Again",
     "Aside",
     "Back",
@@ -56,9 +58,11 @@ __all__ = [
     "Turn",
     "Undone",
     "Way",
+    "WayWord",
     "faces_of",
     "in_order",
     "read_event",
     "run_state",
     "told_anew",
+    "ways_for",
 ]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 from uuid import uuid4
 
@@ -11,13 +12,13 @@ from django.utils import timezone
 from eskel_core.log import OUTCOMES
 from eskel_core.piece import piece_object
 from eskel_core.plan import HeatStep, PrepareStep, Step
-from eskel_core.run import Turn, read_event
+from eskel_core.run import Turn, Way, read_event
 from eskel_server.accounts import Clash, Unreadable
 from eskel_server.pieces import document_of, plan_of
 
-from .happened import begin, ms_of, state_of, take
+from .happened import begin, ms_of, state_of, step_at, take, turn_of
 from .models import Run
-from .queries import LIT, marked, plan_of_run, step_of
+from .queries import LIT, marked, plan_of_run
 
 if TYPE_CHECKING:
     from eskel_server.pieces import PieceRow
@@ -60,7 +61,8 @@ def start_run(piece: PieceRow, confirmed: frozenset[tuple[str, int | None]] = fr
 def advance(run: Run, at: int, *, confirmed: bool = False, skipped: bool = False) -> Run:
     """End the step at which a run stands and enter the next; after the last one the run is finished."""
     run = _going_at(run, at)
-    _may_be_left(_turn(run), step_of(run), confirmed=confirmed, skipped=skipped)
+    turn = turn_of(run)
+    _may_be_left(turn, step_at(run, turn), confirmed=confirmed, skipped=skipped)
     return _happens(run, "next", confirmed=confirmed, skipped=skipped)
 
 
@@ -77,7 +79,7 @@ def go_back(run: Run, at: int) -> Run:
 def record_outcome(run: Run, at: int, join: str, outcome: str) -> Run:
     """Record how a join came out of the heat at which the run stands; a second word on it counts for the first."""
     run = _going_at(run, at)
-    step = step_of(run)
+    step = step_at(run, turn_of(run))
     joins = [row.join for row in step.joins] if isinstance(step, HeatStep) else []
     if join not in joins:
         raise Clash("join", join, "an outcome is of a join of the heat at hand", "Choose one of its joins.")
@@ -92,10 +94,26 @@ def record_outcome(run: Run, at: int, join: str, outcome: str) -> Run:
 
 
 @transaction.atomic
+def do_again(run: Run, at: int, ways: Sequence[Way]) -> Run:
+    """Do the heat at hand again, or the last one before this step, in some ways: for the joins that did not come out sound."""
+    run = _going_at(run, at)
+    turns = state_of(run).turns
+    here = next(n for n, turn in enumerate(turns) if turn.id == run.turn)
+    plan = plan_of_run(run)
+    heats = [turn for turn in turns[: here + 1] if isinstance(plan.steps[turn.step - 1], HeatStep)]
+    if not heats:
+        raise Clash("step", at, "a heat that was done is done again", "Go on to its heat.")
+    sound = {word.outcome: word.sound for word in OUTCOMES}
+    joins = [word.join for word in heats[-1].outcomes if not sound[word.outcome]]
+    return _happens(run, "again", of=heats[-1].id, ways=list(ways), joins=joins)
+
+
+@transaction.atomic
 def press_sign(run: Run, at: int, stage: int) -> Run:
     """Record that the flame is lit (0), or that the sign of a stage of the heat's programme is seen; pressed twice it counts once."""
     run = _going_at(run, at)
-    step = step_of(run)
+    turn = turn_of(run)
+    step = step_at(run, turn)
     stages = step.stages if isinstance(step, HeatStep) else ()
     if not isinstance(step, HeatStep) or stage > len(stages):
         raise Clash(
@@ -104,7 +122,7 @@ def press_sign(run: Run, at: int, stage: int) -> Run:
             "a sign is of a stage of the heat at hand",
             "Look again at what the step asks.",
         )
-    seen = {sign.stage for sign in _turn(run).signs}
+    seen = {sign.stage for sign in turn.signs}
     if stage in seen:
         return run
     if stage == LIT:
@@ -118,7 +136,7 @@ def press_sign(run: Run, at: int, stage: int) -> Run:
 def take_back_sign(run: Run, at: int) -> Run:
     """Take back the sign that was pressed last in the heat at which the run stands."""
     run = _going_at(run, at)
-    signs = _turn(run).signs
+    signs = turn_of(run).signs
     last = max(signs, key=lambda sign: (sign.at_ms, sign.stage), default=None)
     return run if last is None else _happens(run, "undo", of=last.event)
 
@@ -147,7 +165,7 @@ def write_tally(run: Run, at: int, done: int) -> Run:
 def take_back_outcome(run: Run, at: int) -> Run:
     """Take back the outcome that was recorded last in the heat at which the run stands: what was said before it stands again."""
     run = _going_at(run, at)
-    said = _turn(run).outcomes
+    said = turn_of(run).outcomes
     return _happens(run, "undo", of=said[-1].event) if said else run
 
 
@@ -200,11 +218,6 @@ def _happens(run: Run, kind: str, turn: Turn | None = None, **told: Any) -> Run:
     )
     take(run, [event])
     return run
-
-
-def _turn(run: Run) -> Turn:
-    """Give the turn at which a run stands."""
-    return next(turn for turn in state_of(run).turns if turn.id == run.turn)
 
 
 def _entered(run: Run, at: int, what: str) -> Turn:

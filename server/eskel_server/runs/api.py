@@ -10,12 +10,13 @@ from ninja import Router, Schema, Status
 from pydantic import Field
 
 from eskel_core.log import Outcome
-from eskel_core.run import Event, Face
+from eskel_core.run import Event, Face, Way
 from eskel_server.accounts import Faults, Unreadable
 from eskel_server.pieces import piece_of
 
 from .actions import (
     advance,
+    do_again,
     go_back,
     press_sign,
     record_outcome,
@@ -75,6 +76,12 @@ class SignOf(AtStep):
     """A sign that is seen: 0 that the flame is lit, else that of so many stages of the heat's programme."""
 
     stage: int = Field(ge=0, le=100)
+
+
+class AgainIn(AtStep):
+    """The ways in which the last heat is done again."""
+
+    ways: list[Way] = Field(default=[], max_length=7)
 
 
 class TallyOf(AtStep):
@@ -175,6 +182,12 @@ def outcome(request: HttpRequest, key: int, said: OutcomeOf) -> RunView:
 def outcome_back(request: HttpRequest, key: int, step: AtStep) -> RunView:
     """Take the last outcome back."""
     return view_of(take_back_outcome(run_of(key), step.at))
+
+
+@router.post("/runs/{int:key}/again", response=ANSWERS, operation_id="doAgain", by_alias=True)
+def again(request: HttpRequest, key: int, asked: AgainIn) -> RunView:
+    """Do the last heat again."""
+    return view_of(do_again(run_of(key), asked.at, asked.ways))
 
 
 @router.post("/runs/{int:key}/measure", response=ANSWERS, operation_id="writeMeasure", by_alias=True)

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 from django.db import transaction
 from django.utils import timezone
 
-from eskel_core.plan import HeatStep, Plan, WorkStep
+from eskel_core.plan import HeatStep, Plan, Step, WorkStep
 from eskel_core.run import Event, Face, RunState, Turn, faces_of, read_event, run_state
 
 from .before import told_from_before
@@ -45,6 +45,19 @@ def moment_of(ms: int) -> datetime:
 def state_of(run: Run) -> RunState:
     """Give what a run looks like by all that happened in it."""
     return run_state(faces_of_run(run), ms_of(run.started_at), events_of(run))
+
+
+def turn_of(run: Run) -> Turn:
+    """Give the turn at which a run stands."""
+    return next(turn for turn in state_of(run).turns if turn.id == run.turn)
+
+
+def step_at(run: Run, turn: Turn) -> Step:
+    """Give the step of a turn: of another try of a heat with the joins alone that it is for."""
+    step = plan_of_run(run).steps[turn.step - 1]
+    if turn.again == 1 or not isinstance(step, HeatStep):
+        return step
+    return step.model_copy(update={"joins": tuple(row for row in step.joins if row.join in turn.joins)})
 
 
 def events_of(run: Run) -> list[Event]:

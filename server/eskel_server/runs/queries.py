@@ -12,7 +12,7 @@ from django.db.models.functions import MD5, Cast
 
 from eskel_core.faults import Refused, refuse
 from eskel_core.log import OUTCOMES
-from eskel_core.plan import Plan, Step, read_plan
+from eskel_core.plan import Plan, read_plan
 from eskel_server.accounts import Missing, Unreadable, current_workshop
 
 if TYPE_CHECKING:
@@ -101,11 +101,6 @@ def _plan_by_mark(key: int, mark: str) -> Plan:
     from .models import Run
 
     return read_plan(Run.objects.values_list("plan", flat=True).get(pk=key))
-
-
-def step_of(run: Run) -> Step:
-    """Give the step at which a run stands."""
-    return plan_of_run(run).steps[run.position - 1]
 
 
 def record_of(run: Run) -> StepRecord:

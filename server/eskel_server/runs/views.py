@@ -14,13 +14,14 @@ from eskel_core.picture import Picture
 from eskel_core.piece import piece_from_object, resolve_house
 from eskel_core.plan import Caution, HeatStep, PickleStep, Plan, Step
 from eskel_core.rules import over_pickle
-from eskel_core.run import told_anew
+from eskel_core.run import WAYS, WayWord, told_anew, ways_for
 from eskel_server.accounts import Unreadable
 from eskel_server.bench import bench_of
 from eskel_server.pieces import picture_of
 
+from .happened import state_of, step_at
 from .models import OutcomeRecord, Run, StepRecord
-from .queries import LIT, plan_of_run, record_of, step_of
+from .queries import LIT, plan_of_run, record_of
 
 UNREADABLE = "What was kept of this run cannot be read"
 
@@ -39,6 +40,7 @@ class RecordView(Schema):
     """A step that was entered."""
 
     n: int
+    again: int
     step: Step
     started_at: datetime
     ended_at: datetime | None
@@ -70,13 +72,20 @@ class FlameView(Schema):
 
 
 class RunView(Schema):
-    """A run: where it stands, what it asks now, and everything so far. `now` is the server's clock."""
+    """A run: where it stands, what it asks now, and everything so far. `now` is the server's clock.
+
+    `again` counts the tries of a step that is done again, and `told` is what is done otherwise in it; `ways` is what can be tried where
+    a join of the heat at hand did not come out sound.
+    """
 
     id: int
     piece: int | None
     piece_name: str
     state: str
     position: int
+    again: int
+    told: list[str]
+    ways: list[WayWord]
     step: Step
     flame: FlameView | None
     next_text: str
@@ -116,16 +125,21 @@ class Rail(Schema):
 
 def view_of(run: Run) -> RunView:
     """Give everything that a run's page shows."""
-    plan, step = plan_of_run(run), step_of(run)
+    plan, turns = plan_of_run(run), state_of(run).turns
+    here = next(n for n, turn in enumerate(turns) if turn.id == run.turn)
+    turn, step = turns[here], step_at(run, turns[here])
     return RunView(
         id=run.pk,
         piece=run.piece_id,
         piece_name=run.piece_name,
         state=run.state,
         position=run.position,
+        again=turn.again,
+        told=[word.told for word in WAYS if word.way in turn.ways],
+        ways=list(ways_for([word.outcome for word in turn.outcomes])),
         step=step,
         flame=_flame(run, step),
-        next_text=_next_text(plan, run.position),
+        next_text=_next_text(plan, turns[here + 1].step - 1 if here + 1 < len(turns) else len(plan.steps)),
         cautions=[caution for caution in plan.cautions if caution.step == step.n],
         heats=sum(1 for one in plan.steps if isinstance(one, HeatStep)),
         steps=[one.kind for one in plan.steps],
@@ -177,6 +191,7 @@ def _record(plan: Plan, record: StepRecord) -> RecordView:
     words: dict[str, str] = {word.outcome: word.words for word in OUTCOMES}
     return RecordView(
         n=record.n,
+        again=record.again,
         step=step,
         started_at=record.started_at,
         ended_at=record.ended_at,

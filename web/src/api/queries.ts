@@ -172,6 +172,10 @@ export const recordOutcome = (run: RunView, join: string, outcome: RunView["word
 export const takeBackOutcome = (run: RunView) =>
   post("/api/runs/{key}/outcome/back", { ...inRun(run), body: { at: run.position } });
 
+/** Do the last heat again, in a way that fits what went wrong. */
+export const doAgain = (run: RunView, way: RunView["ways"][number]["way"]) =>
+  post("/api/runs/{key}/again", { ...inRun(run), body: { at: run.position, ways: [way] } });
+
 /** Say that the flame is lit (0), or that the sign of a stage is seen. */
 export const pressSign = (run: RunView, stage: number) =>
   post("/api/runs/{key}/sign", { ...inRun(run), body: { at: run.position, stage } });

@@ -764,6 +764,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{key}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Again
+         * @description Do the last heat again.
+         */
+        post: operations["doAgain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{key}/measure": {
         parameters: {
             query?: never;
@@ -4678,6 +4698,8 @@ export interface components {
         RecordView: {
             /** N */
             n: number;
+            /** Again */
+            again: number;
             /** Step */
             step: components["schemas"]["PrepareStep"] | components["schemas"]["WorkStep"] | components["schemas"]["HeatStep"] | components["schemas"]["CoolStep"] | components["schemas"]["PickleStep"] | components["schemas"]["InspectStep"];
             /**
@@ -4705,6 +4727,9 @@ export interface components {
         /**
          * RunView
          * @description A run: where it stands, what it asks now, and everything so far. `now` is the server's clock.
+         *
+         *     `again` counts the tries of a step that is done again, and `told` is what is done otherwise in it; `ways` is what can be tried where
+         *     a join of the heat at hand did not come out sound.
          */
         RunView: {
             /** Id */
@@ -4717,6 +4742,12 @@ export interface components {
             state: string;
             /** Position */
             position: number;
+            /** Again */
+            again: number;
+            /** Told */
+            told: string[];
+            /** Ways */
+            ways: components["schemas"]["WayWord"][];
             /** Step */
             step: components["schemas"]["PrepareStep"] | components["schemas"]["WorkStep"] | components["schemas"]["HeatStep"] | components["schemas"]["CoolStep"] | components["schemas"]["PickleStep"] | components["schemas"]["InspectStep"];
             flame: components["schemas"]["FlameView"] | null;
@@ -4758,6 +4789,21 @@ export interface components {
              * Format: date-time
              */
             at: string;
+        };
+        /**
+         * WayWord
+         * @description A way to do a heat again: what is offered, and what is told at its steps.
+         */
+        WayWord: {
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "flux-and-solder" | "heavy-side" | "another-tip" | "another-torch" | "pickle-first" | "apart" | "replace-part";
+            /** Offered */
+            offered: string;
+            /** Told */
+            told: string;
         };
         /**
          * Confirmed
@@ -5276,6 +5322,19 @@ export interface components {
              * @enum {string}
              */
             outcome: "flowed" | "short" | "did-not-flow" | "flooded" | "moved" | "opened-another" | "melted";
+        };
+        /**
+         * AgainIn
+         * @description The ways in which the last heat is done again.
+         */
+        AgainIn: {
+            /** At */
+            at: number;
+            /**
+             * Ways
+             * @default []
+             */
+            ways: ("flux-and-solder" | "heavy-side" | "another-tip" | "another-torch" | "pickle-first" | "apart" | "replace-part")[];
         };
         /**
          * MeasureOf
@@ -7931,6 +7990,68 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["AtStep"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    doAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgainIn"];
             };
         };
         responses: {

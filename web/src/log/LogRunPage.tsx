@@ -5,7 +5,7 @@ import { PictureView } from "../drawing/PictureView";
 import { FaultList } from "../parts/FaultList";
 import { useUnits } from "../parts/useUnits";
 import { measuredLine } from "../run/Measured";
-import { titleOfStep } from "../run/words";
+import { sayTry, titleOfStep } from "../run/words";
 import { sayDay, saySpan, sayTime } from "./words";
 
 /** One run in the log: its steps with their times, outcomes and notes. */
@@ -65,7 +65,7 @@ function Opened({ run }: { run: RunView }) {
       </header>
       <ol className="mt-5 border-t border-hair">
         {run.records.map((record) => (
-          <Line key={record.n} record={record} />
+          <Line key={`${String(record.n)}.${String(record.again)}`} record={record} />
         ))}
       </ol>
     </div>
@@ -79,7 +79,10 @@ function Line({ record }: { record: RecordView }) {
     <li className="grid grid-cols-[36px_70px_130px_1fr_110px] items-baseline gap-4 border-b border-hair py-2 text-[15px]">
       <span className="figures text-right text-quiet">{record.n}</span>
       <span className="figures text-quiet">{sayTime(record.started_at)}</span>
-      <span className="font-semibold">{titleOfStep(record.step)}</span>
+      <span className="font-semibold">
+        {titleOfStep(record.step)}
+        {record.again > 1 && <span className="block font-normal text-warn">{sayTry(record.again)}</span>}
+      </span>
       <span className="min-w-0">
         <span className={record.skipped ? "text-quiet line-through" : ""}>{record.step.text}</span>
         {record.outcomes.map((outcome) => (

@@ -4,6 +4,7 @@ import { LengthField } from "../parts/LengthField";
 import { sayLength, type Units } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import type { Actions } from "./useActions";
+import { recordAt } from "./words";
 
 export type MeasuredProps = { run: RunView; take: Actions["take"] };
 
@@ -15,7 +16,7 @@ export function Measured({ run, take }: MeasuredProps) {
   const units = useUnits();
   const target = step.kind === "work" ? step.target : null;
   if (!target) return null;
-  const mm = run.records.find((one) => one.n === position)?.measured_mm ?? 0;
+  const mm = recordAt(run)?.measured_mm ?? 0;
   return (
     <div className="mt-5 px-1 text-left">
       <p className="figures text-right text-[40px] leading-none font-bold">

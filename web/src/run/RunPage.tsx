@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import {
   advanceRun,
   backInRun,
+  doAgain,
   pressSign,
   recordOutcome,
   stopRun,
@@ -22,10 +23,10 @@ import { useKeys } from "../shell/keys";
 import { Measured } from "./Measured";
 import { awaited, FlameClock, SignKey, StageList, stagesOf } from "./Stages";
 import { BigNumber, Details, Progress, pictureOf } from "./StepFace";
-import { NoteLine, Onward, Outcomes } from "./StepKeys";
+import { NoteLine, Onward, Outcomes, Tries } from "./StepKeys";
 import { Tally } from "./Tally";
 import { useActions } from "./useActions";
-import { outcomeFor, titleOfStep } from "./words";
+import { outcomeFor, recordAt, titleOfStep } from "./words";
 
 /** At the torch: one step fills the screen; the next by space bar, pedal or a wide touch. */
 export function RunPage() {
@@ -101,6 +102,7 @@ function Over({ run }: { run: RunView }) {
 }
 
 type Doing = ReturnType<typeof useDoing>;
+type Way = RunView["ways"][number]["way"];
 
 function Going({ run, asOf }: { run: RunView; asOf: number }) {
   const go = useNavigate();
@@ -138,7 +140,7 @@ function useDoing(run: RunView) {
   const { act, take, away, error } = useActions(run.id);
   const [noting, setNoting] = useState(false);
   const { step } = run;
-  const record = run.records.find((one) => one.n === run.position);
+  const record = recordAt(run);
   const said = new Map((record?.outcomes ?? []).map((outcome) => [outcome.join, outcome.words]));
   const open = step.kind === "heat" ? step.joins.find((row) => !said.has(row.join)) : undefined;
   const flame = run.flame;
@@ -161,7 +163,11 @@ function useDoing(run: RunView) {
     );
   };
   const next = sign !== null ? see : open ? () => say(outcomeFor(run.words, "space")) : onward;
-  const keyed = Object.fromEntries(run.words.map((word) => [word.key, open ? () => say(word) : undefined]));
+  const again = (way: Way) => act(() => doAgain(run, way));
+  // Once every join is answered for, what fits what went wrong has the keys of the outcomes.
+  const keyed = open
+    ? Object.fromEntries(run.words.map((word) => [word.key, () => say(word)]))
+    : Object.fromEntries(run.ways.map(({ way }, n) => [String(n + 2), () => again(way)]));
   useKeys(
     {
       "run.next": next,
@@ -178,6 +184,7 @@ function useDoing(run: RunView) {
     next,
     skip,
     say,
+    again,
     back,
     stop,
     take,
@@ -219,6 +226,12 @@ function StepTold({ run, asOf, take }: { run: RunView; asOf: number; take: Doing
         >
           {head}
         </h1>
+        {/* In another try what is done otherwise comes before what the step says as ever. */}
+        {run.told.map((otherwise) => (
+          <p key={otherwise} className="mt-3 text-[24px] leading-snug font-semibold text-warn text-pretty">
+            {otherwise}
+          </p>
+        ))}
         {rest.map((sentence) => (
           <p key={sentence} className="mt-3 text-[24px] leading-snug text-pretty">
             {sentence}
@@ -234,8 +247,8 @@ function StepTold({ run, asOf, take }: { run: RunView; asOf: number; take: Doing
       </div>
       <div className="min-w-0 text-right">
         {led ? <FlameClock run={run} flame={led.flame} asOf={asOf} /> : <BigNumber run={run} asOf={asOf} />}
-        <Measured key={`size ${String(run.position)}`} run={run} take={take} />
-        <Tally key={run.position} run={run} take={take} />
+        <Measured key={`size ${String(run.position)}.${String(run.again)}`} run={run} take={take} />
+        <Tally key={`${String(run.position)}.${String(run.again)}`} run={run} take={take} />
         {step.parts.length > 0 && (
           <div className="mt-6 ml-auto h-60 w-full">
             <PictureView picture={pictureOf(run)} size={[330, 224]} />
@@ -273,14 +286,18 @@ function Answering({ run, doing }: { run: RunView; doing: Doing }) {
             onSay={doing.say}
           />
         ) : (
-          <Onward
-            said={step.kind === "heat" ? [...doing.said.values()] : []}
-            run={run}
-            onNext={doing.next}
-            onBack={doing.back}
-            onNote={() => doing.setNoting(true)}
-            onSkip={doing.skip}
-          />
+          <>
+            {run.ways.length > 0 && <Tries ways={run.ways} onTry={doing.again} />}
+            <Onward
+              said={step.kind === "heat" ? [...doing.said.values()] : []}
+              run={run}
+              asItIs={run.ways.length > 0}
+              onNext={doing.next}
+              onBack={doing.back}
+              onNote={() => doing.setNoting(true)}
+              onSkip={doing.skip}
+            />
+          </>
         )}
       </div>
     </>

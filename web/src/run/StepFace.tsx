@@ -6,6 +6,7 @@ import { useUnits } from "../parts/useUnits";
 import { saySeconds } from "../parts/words";
 import { offsetOf, readTimer, sayClock, secondsUntil, useTick } from "../shell/clock";
 import { Help } from "../shell/Help";
+import { recordAt, sayTry } from "./words";
 
 export function Progress({
   run,
@@ -24,6 +25,7 @@ export function Progress({
         <span className="figures text-quiet">
           step {run.position} of {run.steps.length}
         </span>
+        {run.again > 1 && <b className="font-semibold text-warn">{sayTry(run.again)}</b>}
         {step.kind === "heat" && (
           <span className="figures text-quiet">
             heat {step.heat_no} of {run.heats}
@@ -94,7 +96,7 @@ export function Details({ run }: { run: RunView }) {
 export function BigNumber({ run, asOf }: { run: RunView; asOf: number }) {
   const here = useTick();
   const units = useUnits();
-  const record = run.records.find((one) => one.n === run.position);
+  const record = recordAt(run);
   const offset = offsetOf(run.now, asOf);
   if (!record) return null;
   if (record.due_low && record.due_high) {

@@ -36,16 +36,47 @@ export function Outcomes({ words, title, many, onSay }: OutcomesProps) {
   );
 }
 
+export type TriesProps = {
+  ways: RunView["ways"];
+  onTry: (way: RunView["ways"][number]["way"]) => void;
+};
+
+/** Where a join did not come out sound: what can be tried, what fits best first; going on takes it as it is. */
+export function Tries({ ways, onTry }: TriesProps) {
+  return (
+    <fieldset aria-label="What can be tried" className="mb-3">
+      <p className="mb-2 text-[18px] text-quiet">
+        Not sound yet. Do it again, or go on and take it as it is.
+      </p>
+      <div className="flex gap-2.5">
+        {ways.map(({ way, offered }, n) => (
+          <button
+            key={way}
+            type="button"
+            onClick={() => onTry(way)}
+            className={`flex min-h-[72px] flex-1 items-center gap-3 rounded-lg border px-3 text-left text-[18px] leading-tight ${n === 0 ? "border-accent font-semibold" : "border-hair hover:border-quiet"}`}
+          >
+            <Key>{String(n + 2)}</Key>
+            {offered}
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
 export type OnwardProps = {
   run: RunView;
   said: string[];
+  /** Whether what is gone on from is not sound yet. */
+  asItIs?: boolean;
   onNext: () => void;
   onBack: () => void;
   onNote: () => void;
   onSkip: () => void;
 };
 
-export function Onward({ run, said, onNext, onBack, onNote, onSkip }: OnwardProps) {
+export function Onward({ run, said, asItIs = false, onNext, onBack, onNote, onSkip }: OnwardProps) {
   const { step } = run;
   const confirm = step.kind === "prepare" && step.confirm;
   const waits = step.kind === "cool" || step.kind === "pickle";
@@ -59,7 +90,15 @@ export function Onward({ run, said, onNext, onBack, onNote, onSkip }: OnwardProp
       >
         <ActionKey of="run.next" />
         <span className="shrink-0 text-[22px] font-semibold">
-          {confirm ? "I have read it" : last ? "Done" : waits ? "It is out" : "Next"}
+          {asItIs
+            ? "Take it as it is"
+            : confirm
+              ? "I have read it"
+              : last
+                ? "Done"
+                : waits
+                  ? "It is out"
+                  : "Next"}
         </span>
         <span className="min-w-0 truncate text-[17px] text-quiet">
           {said.length > 0 ? said.join(", ") : run.next_text}

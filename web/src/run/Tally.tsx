@@ -4,6 +4,7 @@ import type { RunView } from "../api/types";
 import { ActionKey } from "../shell/ActionKey";
 import { useKeys } from "../shell/keys";
 import type { Actions } from "./useActions";
+import { recordAt } from "./words";
 
 export type TallyProps = { run: RunView; take: Actions["take"] };
 
@@ -11,7 +12,7 @@ export type TallyProps = { run: RunView; take: Actions["take"] };
 export function Tally({ run, take }: TallyProps) {
   const { step, position } = run;
   const alike = step.alike ?? 1;
-  const kept = run.records.find((one) => one.n === position)?.tally ?? 0;
+  const kept = recordAt(run)?.tally ?? 0;
   const [done, setDone] = useState(kept);
   // What was counted at another screen is taken over; a press that is on its way is ahead of it.
   useEffect(() => setDone((now) => Math.max(now, kept)), [kept]);

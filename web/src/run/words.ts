@@ -1,5 +1,5 @@
 /** Words of a run that need no screen. */
-import type { OutcomeWord, Step } from "../api/types";
+import type { OutcomeWord, RecordView, RunView, Step } from "../api/types";
 
 /** The outcome that a key records. */
 export function outcomeFor(words: OutcomeWord[], key: string): OutcomeWord {
@@ -23,3 +23,13 @@ export function titleOfStep(step: Step): string {
     ? `Under the flame: ${step.purpose}`
     : TITLES[step.kind];
 }
+
+/** What is kept of the step at hand: of its try, where it is done again. */
+export const recordAt = (run: RunView): RecordView | undefined =>
+  run.records.find((one) => one.n === run.position && one.again === run.again);
+
+const TRIES = ["first", "second", "third", "fourth", "fifth"];
+
+/** Which try of a step it is, in words; nothing for the first. */
+export const sayTry = (again: number): string =>
+  again === 1 ? "" : `${TRIES[again - 1] ?? `${String(again)}th`} try`;

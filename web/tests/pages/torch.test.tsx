@@ -87,6 +87,30 @@ describe("a step at the torch", () => {
     expect(askedFor("POST /api/runs/1/outcome/back")).toHaveLength(1);
   });
 
+  it("that did not come out sound offers what fits, best first, each by a key; on takes it as it is", async () => {
+    const ways = [
+      { way: "pickle-first", offered: "Into the pot first, then again", told: "" },
+      { way: "flux-and-solder", offered: "Again, with flux and a touch more solder", told: "" },
+    ];
+    const told = ["Clean it, flux it anew."];
+    serve({
+      "GET /api/runs/1": { ...SAID, ways },
+      "POST /api/runs/1/again": { ...PREPARE, again: 2, told },
+    });
+    openAt("/run/1");
+    const offered = within(await screen.findByRole("group", { name: "What can be tried" }));
+    expect(offered.getAllByRole("button").map((one) => one.textContent)).toEqual([
+      "2Into the pot first, then again",
+      "3Again, with flux and a touch more solder",
+    ]);
+    expect(screen.getByRole("button", { name: /Take it as it is/ })).toBeTruthy();
+    press("3");
+    await waitFor(() => expect(body("POST /api/runs/1/again")).toEqual({ at: 4, ways: ["flux-and-solder"] }));
+    expect(await screen.findByText("second try")).toBeTruthy();
+    expect(screen.getByText("Clean it, flux it anew.")).toBeTruthy();
+    expect(askedFor("POST /api/runs/1/outcome")).toEqual([]);
+  });
+
   it("goes back no further than the first", async () => {
     serve({ "GET /api/runs/1": { ...PREPARE, position: 1 }, "POST /api/runs/1/back": PREPARE });
     openAt("/run/1");
