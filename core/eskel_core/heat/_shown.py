@@ -6,7 +6,6 @@ import math
 from typing import Literal
 
 import numpy as np
-from scipy.spatial import ConvexHull
 
 from ..metals import Torch
 from ._grid import Floats
@@ -59,6 +58,8 @@ def _lee_m2(network: Network, torch: Torch, side: Side) -> Floats:
 
 def _inside_mm(network: Network) -> Floats:
     """Give how far within the outline of its body each cell lies, as if a thread were drawn round it, mm."""
+    from scipy.spatial import ConvexHull  # a tenth of a second, for work in the open alone
+
     from_edge, bodies = np.zeros(len(network)), bodies_of(network)
     for body in range(int(bodies.max()) + 1):
         here = np.flatnonzero(bodies == body)
