@@ -136,6 +136,8 @@ def _pressed(dice: random.Random, turn: str, face: Face, events: list[dict[str, 
     if face.kind == "inspect":
         pressed += [("look", at | {"check": dice.randint(1, 3), "passes": dice.random() < 0.5})] * 2
         pressed += [("again", at | {"of": dice.choice(["2", "4", "1"])})]
+    if face.kind == "prepare":
+        pressed += [("again", at | {"of": dice.choice(["2", "2.2"])})]
     if face.kind == "work":
         pressed += [("tally", at | {"done": dice.randint(0, 27), "lost": dice.randint(0, 3)})] * 3
     return dice.choice(pressed)

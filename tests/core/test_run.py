@@ -175,6 +175,14 @@ def test_another_try_is_a_full_new_record(at: str, ways: list[str], turns: list[
     assert [one.why for one in more.aside] == (["unconfirmed"] if found.at == "1.2" else [])
 
 
+def test_a_try_is_begun_anew_before_its_heat() -> None:
+    """Said while it is made ready for the second: no heat lies before that in the plan."""
+    again = ("again", {"turn": "2"}), ("again", {"turn": "1.2", "of": "2"})
+    found = state(READY, *again)
+    assert [one.id for one in found.turns][:6] == ["1", "2", "1.2", "1.3", "2.3", "2.2"]
+    assert found.at == "1.3"
+
+
 def test_a_third_try_has_a_number_of_its_own() -> None:
     again = ("again", {"turn": "2"}), ("next", {"turn": "1.2", "confirmed": True}), ("again", {"turn": "2.2"})
     found = state(READY, *again)
@@ -216,7 +224,7 @@ _KINDS: dict[str, dict[str, Any]] = {
     "tally": {"done": st.integers(0, 4), "lost": st.integers(0, 1)},
     "look": {"check": st.integers(1, 3), "passes": st.booleans()},
     "measure": {"what": st.just("mass_g"), "value": st.floats(0.1, 9)},
-    "again": {"ways": st.just(["pickle-first"])},
+    "again": {"ways": st.just(["pickle-first"]), "of": st.sampled_from([None, "1", "2", "2.2"])},
 }
 
 

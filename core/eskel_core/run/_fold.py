@@ -224,7 +224,7 @@ class _Tale:
         if "pickle-first" in event.ways:
             first = (kinds.index(kind, heat) for kind in _INTO_THE_POT if kind in kinds[heat:])
             steps = [*first, *steps]
-        last = max(n for n in range(here + 1) if kinds[n] == "heat")
+        last = max((n for n in range(here + 1) if kinds[n] == "heat"), default=-1)
         steps += [n for n in range(last + 1, here + 1) if kinds[n] in _AFTER]
         return [self._try(n, event, event.joins or self.faces[heat].joins) for n in steps]
 
