@@ -5,7 +5,8 @@ rest is set on or beside what it joins; seen from above and from the front.
 """
 
 from ._front import FrontMark, FrontPart, FrontPicture
-from ._layout import JoinMark, Picture, PlacedPart, distance_mm, draw, nodes_of_part, stands_of
+from ._layout import JoinMark, Picture, PlacedPart, distance_mm, draw
+from ._placing import nodes_of_part, stands_of
 from ._small import small
 from ._stacked import set_on
 
