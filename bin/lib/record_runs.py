@@ -23,7 +23,9 @@ FACES = (
     Face(kind="prepare", confirm=True),
     Face(kind="heat", joins=("a", "b"), stages=3),
     Face(kind="prepare"),
+    Face(kind="prepare"),
     Face(kind="heat", joins=("c",), stages=2),
+    Face(kind="heat", joins=("d",), stages=1),
     Face(kind="cool", waits_low_ms=60_000, waits_high_ms=60_000),
     Face(kind="pickle", waits_low_ms=180_000, waits_high_ms=420_000),
     Face(kind="inspect", checks=2),
@@ -43,8 +45,8 @@ CARRIED_OUT: tuple[Told, ...] = (
         "again",
         {"turn": "2", "ways": ["pickle-first", "flux-and-solder"], "joins": ["b"]},
     ),
-    ("next", {"turn": "5.2"}),
-    ("next", {"turn": "6.2"}),
+    ("next", {"turn": "7.2"}),
+    ("next", {"turn": "8.2"}),
     ("next", {"turn": "1.2", "confirmed": True}),
     ("lit", {"turn": "2.2"}),
     ("outcome", {"turn": "2.2", "join": "b", "outcome": "short"}),
@@ -52,17 +54,20 @@ CARRIED_OUT: tuple[Told, ...] = (
     ("undo", {"of": "tablet-a-0015"}),
     ("next", {"turn": "2.2"}),
     ("next", {"turn": "3"}),
-    ("outcome", {"turn": "4", "join": "c", "outcome": "flowed"}),
     ("next", {"turn": "4"}),
+    ("outcome", {"turn": "5", "join": "c", "outcome": "flowed"}),
     ("next", {"turn": "5"}),
+    ("outcome", {"turn": "6", "join": "d", "outcome": "flowed"}),
     ("next", {"turn": "6"}),
-    ("look", {"turn": "7", "check": 1, "passes": False}),
-    ("again", {"turn": "7", "of": "2.2", "ways": ["heavy-side"]}),
-    ("measure", {"turn": "7", "what": "mass_g", "value": 12.5}),
-    ("tally", {"turn": "8", "done": 14, "lost": 2}),
+    ("next", {"turn": "7"}),
+    ("next", {"turn": "8"}),
+    ("look", {"turn": "9", "check": 1, "passes": False}),
+    ("again", {"turn": "9", "of": "5", "ways": ["heavy-side"]}),
+    ("measure", {"turn": "9", "what": "mass_g", "value": 12.5}),
+    ("tally", {"turn": "10", "done": 14, "lost": 2}),
     ("note", {"turn": "1", "text": "thin flux; wet", "replaces": "tablet-a-0001"}),
-    ("stop", {"turn": "1.3"}),
-    ("next", {"turn": "1.3", "confirmed": True}),
+    ("stop", {"turn": "3.2"}),
+    ("next", {"turn": "3.2", "confirmed": True}),
 )
 
 
@@ -135,7 +140,7 @@ def _pressed(dice: random.Random, turn: str, face: Face, events: list[dict[str, 
         ]
     if face.kind == "inspect":
         pressed += [("look", at | {"check": dice.randint(1, 3), "passes": dice.random() < 0.5})] * 2
-        pressed += [("again", at | {"of": dice.choice(["2", "4", "1"])})]
+        pressed += [("again", at | {"of": dice.choice(["2", "5", "6", "1"])})]
     if face.kind == "prepare":
         pressed += [("again", at | {"of": dice.choice(["2", "2.2"])})]
     if face.kind == "work":

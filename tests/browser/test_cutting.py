@@ -27,7 +27,7 @@ def test_the_list_says_what_is_cut_from_what_and_what_to_buy(page: Page) -> None
     expect(page.get_by_text("Nothing: the bench has it all.")).to_be_visible()
     expect(page.get_by_role("heading", name="From the bars on the bench")).to_be_visible()
     expect(page.get_by_role("img", name=re.compile("Upper dome, Lower dome on sheet"))).to_be_visible()
-    expect(page.get_by_text("8 chips of 1 × 1 mm", exact=True)).to_be_visible()
+    expect(page.get_by_text("7 chips of 1 × 1 mm", exact=True)).to_be_visible()
 
 
 def test_what_is_not_in_the_drawer_is_to_be_bought_until_it_is_put_there(page: Page) -> None:

@@ -175,6 +175,29 @@ def test_another_try_is_a_full_new_record(at: str, ways: list[str], turns: list[
     assert [one.why for one in more.aside] == (["unconfirmed"] if found.at == "1.2" else [])
 
 
+@pytest.mark.parametrize(
+    ("kinds", "heat", "turns"),
+    [
+        # All of a round are made ready first, in the order of their heats; what comes before those is another step.
+        ("PppphhhcI", "5", ["2.2", "5.2", "8.2", "9.2"]),
+        ("PppphhhcI", "7", ["4.2", "7.2", "8.2", "9.2"]),
+        ("phphcI", "2", ["1.2", "2.2", "5.2", "6.2"]),
+        ("phphcI", "4", ["3.2", "4.2", "5.2", "6.2"]),
+        # Where fewer were made ready than heats follow, nobody knows for which.
+        ("phhcI", "2", ["2.2", "4.2", "5.2"]),
+        ("phhcI", "3", ["1.2", "3.2", "4.2", "5.2"]),
+        ("hcI", "1", ["1.2", "2.2", "3.2"]),
+    ],
+)
+def test_a_try_is_made_ready_for_as_its_heat_was(kinds: str, heat: str, turns: list[str]) -> None:
+    names: dict[str, Any] = {"p": "prepare", "P": "prepare", "h": "heat", "c": "cool", "I": "inspect"}
+    faces = [Face(kind=names[kind]) for kind in kinds]
+    walked: list[Told] = [("next", {"turn": str(n + 1)}) for n in range(len(kinds) - 1)]
+    sent = ("again", {"turn": str(len(kinds)), "of": heat})
+    found = run_state(faces, 0, events(*walked, sent))
+    assert [one.id for one in found.turns][len(kinds) :] == turns
+
+
 def test_a_try_is_begun_anew_before_its_heat() -> None:
     """Said while it is made ready for the second: no heat lies before that in the plan."""
     again = ("again", {"turn": "2"}), ("again", {"turn": "1.2", "of": "2"})

@@ -191,6 +191,32 @@ def test_a_join_that_did_not_flow_is_done_again_alone(run: dict[str, Any], call:
     assert call.post(f"/runs/{run['id']}/again", at=1, ways=[])[0] == 409
 
 
+def test_a_look_that_does_not_pass_sends_back_to_its_heat(run: dict[str, Any], call: Caller) -> None:
+    """All that led to the look is gone through again, to the look."""
+    faces = call.get(f"/runs/{run['id']}/events")[1]["faces"]
+    send(call, run, told("tablet-a", *to_the_pot(run, call)))
+    view = call.get(f"/runs/{run['id']}")[1]
+    assert view["back_to"] == []
+    while view["step"]["kind"] != "inspect":
+        view = call.post(f"/runs/{run['id']}/advance", at=view["position"])[1]
+    (heat,) = [record for record in view["records"] if record["step"]["kind"] == "heat"]
+    titles = ", ".join(row["title"] for row in heat["step"]["joins"])
+    assert view["back_to"] == [{"heat_no": 1, "title": titles}]
+    assert call.post(f"/runs/{run['id']}/again", at=view["position"], heat_no=9)[0] == 409
+    look = view["position"]
+    view = call.post(f"/runs/{run['id']}/again", at=look, heat_no=1)[1]
+    kinds = []
+    while view["again"] == 2:
+        kinds.append((view["step"]["kind"], view["position"]))
+        for row in view["step"].get("joins", []):
+            call.post(f"/runs/{run['id']}/outcome", at=view["position"], join=row["join"], outcome="flowed")
+        view = call.post(f"/runs/{run['id']}/advance", at=view["position"], confirmed=True)[1]
+    assert kinds[0][0] == "prepare"
+    assert kinds[-1] == ("inspect", look)
+    assert [faces[n - 1]["kind"] for _, n in kinds] == [kind for kind, _ in kinds]
+    assert view["position"] == look + 1
+
+
 @pytest.mark.parametrize("ways", [["sing"], ["apart"] * 8])
 def test_a_way_that_is_none_is_refused(ways: list[str], run: dict[str, Any], call: Caller) -> None:
     assert call.post(f"/runs/{run['id']}/again", at=1, ways=ways)[0] == 422

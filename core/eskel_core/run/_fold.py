@@ -219,8 +219,7 @@ class _Tale:
         if heat is None:
             raise AssertionError("what is done again is a heat of this run")
         kinds = [face.kind for face in self.faces]
-        ready = max((n for n in range(heat) if kinds[n] == "prepare"), default=heat)
-        steps = [heat] if "heat" in kinds[ready:heat] else [*range(ready, heat + 1)]
+        steps = [*_made_ready(kinds, heat), heat]
         if "pickle-first" in event.ways:
             first = (kinds.index(kind, heat) for kind in _INTO_THE_POT if kind in kinds[heat:])
             steps = [*first, *steps]
@@ -274,6 +273,18 @@ class _Tale:
         """Give the joins that a turn makes: in another try those that it is for."""
         face = self._face(turn)
         return tuple(join for join in face.joins if turn.again == 1 or join in turn.joins)
+
+
+def _made_ready(kinds: Sequence[str], heat: int) -> list[int]:
+    """Give where a heat is made ready for: of heats one after another all are, in their order, before the first of them."""
+    first, last = heat, heat
+    while first and kinds[first - 1] == "heat":
+        first -= 1
+    while last + 1 < len(kinds) and kinds[last + 1] == "heat":
+        last += 1
+    at = first - 1 - (last - heat)
+    row = kinds[at:first]
+    return [at] if at >= 0 and row and all(kind == "prepare" for kind in row) else []
 
 
 def _written(events: Sequence[tuple[int, Written]]) -> dict[str, Any]:

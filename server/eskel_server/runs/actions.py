@@ -94,13 +94,20 @@ def record_outcome(run: Run, at: int, join: str, outcome: str) -> Run:
 
 
 @transaction.atomic
-def do_again(run: Run, at: int, ways: Sequence[Way]) -> Run:
-    """Do the heat at hand again, or the last one before this step, in some ways: for the joins that did not come out sound."""
+def do_again(run: Run, at: int, ways: Sequence[Way], heat_no: int | None = None) -> Run:
+    """Do the heat at hand again, or one before this step (the last, unless told), in some ways: for the joins that did not come
+    out sound, or all where each did.
+    """
     run = _going_at(run, at)
     turns = state_of(run).turns
     here = next(n for n, turn in enumerate(turns) if turn.id == run.turn)
     plan = plan_of_run(run)
-    heats = [turn for turn in turns[: here + 1] if isinstance(plan.steps[turn.step - 1], HeatStep)]
+    heats = [
+        turn
+        for turn in turns[: here + 1]
+        for step in [plan.steps[turn.step - 1]]
+        if isinstance(step, HeatStep) and heat_no in (None, step.heat_no)
+    ]
     if not heats:
         raise Clash("step", at, "a heat that was done is done again", "Go on to its heat.")
     sound = {word.outcome: word.sound for word in OUTCOMES}

@@ -79,9 +79,10 @@ class SignOf(AtStep):
 
 
 class AgainIn(AtStep):
-    """The ways in which the last heat is done again."""
+    """The ways in which a heat is done again: the last one, unless its number is told."""
 
     ways: list[Way] = Field(default=[], max_length=7)
+    heat_no: int | None = Field(default=None, ge=1, le=10_000)
 
 
 class TallyOf(AtStep):
@@ -187,7 +188,7 @@ def outcome_back(request: HttpRequest, key: int, step: AtStep) -> RunView:
 @router.post("/runs/{int:key}/again", response=ANSWERS, operation_id="doAgain", by_alias=True)
 def again(request: HttpRequest, key: int, asked: AgainIn) -> RunView:
     """Do the last heat again."""
-    return view_of(do_again(run_of(key), asked.at, asked.ways))
+    return view_of(do_again(run_of(key), asked.at, asked.ways, asked.heat_no))
 
 
 @router.post("/runs/{int:key}/measure", response=ANSWERS, operation_id="writeMeasure", by_alias=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 from django.db.models import Prefetch
@@ -12,9 +13,9 @@ from eskel_core.faults import Refused
 from eskel_core.log import OUTCOMES, OutcomeWord
 from eskel_core.picture import Picture
 from eskel_core.piece import piece_from_object, resolve_house
-from eskel_core.plan import Caution, HeatStep, PickleStep, Plan, Step
+from eskel_core.plan import Caution, HeatStep, InspectStep, PickleStep, Plan, Step
 from eskel_core.rules import over_pickle
-from eskel_core.run import WAYS, WayWord, told_anew, ways_for
+from eskel_core.run import WAYS, Turn, WayWord, told_anew, ways_for
 from eskel_server.accounts import Unreadable
 from eskel_server.bench import bench_of
 from eskel_server.pieces import picture_of
@@ -71,11 +72,18 @@ class FlameView(Schema):
     today: str
 
 
+class SentBack(Schema):
+    """A heat that a look can send back to, and what it makes."""
+
+    heat_no: int
+    title: str
+
+
 class RunView(Schema):
     """A run: where it stands, what it asks now, and everything so far. `now` is the server's clock.
 
     `again` counts the tries of a step that is done again, and `told` is what is done otherwise in it; `ways` is what can be tried where
-    a join of the heat at hand did not come out sound.
+    a join of the heat at hand did not come out sound, `back_to` the heats that a look at hand can send back to.
     """
 
     id: int
@@ -86,6 +94,7 @@ class RunView(Schema):
     again: int
     told: list[str]
     ways: list[WayWord]
+    back_to: list[SentBack]
     step: Step
     flame: FlameView | None
     next_text: str
@@ -137,6 +146,7 @@ def view_of(run: Run) -> RunView:
         again=turn.again,
         told=[word.told for word in WAYS if word.way in turn.ways],
         ways=list(ways_for([word.outcome for word in turn.outcomes])),
+        back_to=_back_to(plan, turns[:here], step),
         step=step,
         flame=_flame(run, step),
         next_text=_next_text(plan, turns[here + 1].step - 1 if here + 1 < len(turns) else len(plan.steps)),
@@ -150,6 +160,21 @@ def view_of(run: Run) -> RunView:
         ended_at=run.ended_at,
         now=timezone.now(),
     )
+
+
+def _back_to(plan: Plan, before: Sequence[Turn], step: Step) -> list[SentBack]:
+    """Give the heats of a look's round that were done, each once, the latest last."""
+    if not isinstance(step, InspectStep):
+        return []
+    done = {turn.step for turn in before}
+    heats = [
+        one
+        for one in plan.steps
+        if isinstance(one, HeatStep) and one.n in done and one.heat_no in (step.heats or (one.heat_no,))
+    ]
+    last = heats if step.heats else heats[-1:]
+    titles = {one.heat_no: ", ".join(row.title for row in one.joins) for one in last}
+    return [SentBack(heat_no=heat_no, title=title or f"Heat {heat_no}") for heat_no, title in titles.items()]
 
 
 _WHAT = {"anneal": "is annealed", "fuse": "fuses", "ball": "is drawn up", "melt": "is molten"}

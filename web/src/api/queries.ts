@@ -176,6 +176,10 @@ export const takeBackOutcome = (run: RunView) =>
 export const doAgain = (run: RunView, way: RunView["ways"][number]["way"]) =>
   post("/api/runs/{key}/again", { ...inRun(run), body: { at: run.position, ways: [way] } });
 
+/** A look that does not pass sends back to a heat: all that led from it to the look is gone through again. */
+export const sendBack = (run: RunView, heat_no: number) =>
+  post("/api/runs/{key}/again", { ...inRun(run), body: { at: run.position, ways: [], heat_no } });
+
 /** Say that the flame is lit (0), or that the sign of a stage is seen. */
 export const pressSign = (run: RunView, stage: number) =>
   post("/api/runs/{key}/sign", { ...inRun(run), body: { at: run.position, stage } });

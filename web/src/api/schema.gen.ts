@@ -4729,7 +4729,7 @@ export interface components {
          * @description A run: where it stands, what it asks now, and everything so far. `now` is the server's clock.
          *
          *     `again` counts the tries of a step that is done again, and `told` is what is done otherwise in it; `ways` is what can be tried where
-         *     a join of the heat at hand did not come out sound.
+         *     a join of the heat at hand did not come out sound, `back_to` the heats that a look at hand can send back to.
          */
         RunView: {
             /** Id */
@@ -4748,6 +4748,8 @@ export interface components {
             told: string[];
             /** Ways */
             ways: components["schemas"]["WayWord"][];
+            /** Back To */
+            back_to: components["schemas"]["SentBack"][];
             /** Step */
             step: components["schemas"]["PrepareStep"] | components["schemas"]["WorkStep"] | components["schemas"]["HeatStep"] | components["schemas"]["CoolStep"] | components["schemas"]["PickleStep"] | components["schemas"]["InspectStep"];
             flame: components["schemas"]["FlameView"] | null;
@@ -4776,6 +4778,16 @@ export interface components {
              * Format: date-time
              */
             now: string;
+        };
+        /**
+         * SentBack
+         * @description A heat that a look can send back to, and what it makes.
+         */
+        SentBack: {
+            /** Heat No */
+            heat_no: number;
+            /** Title */
+            title: string;
         };
         /**
          * SignView
@@ -5325,7 +5337,7 @@ export interface components {
         };
         /**
          * AgainIn
-         * @description The ways in which the last heat is done again.
+         * @description The ways in which a heat is done again: the last one, unless its number is told.
          */
         AgainIn: {
             /** At */
@@ -5335,6 +5347,8 @@ export interface components {
              * @default []
              */
             ways: ("flux-and-solder" | "heavy-side" | "another-tip" | "another-torch" | "pickle-first" | "apart" | "replace-part")[];
+            /** Heat No */
+            heat_no?: number | null;
         };
         /**
          * MeasureOf

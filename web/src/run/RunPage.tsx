@@ -6,6 +6,7 @@ import {
   doAgain,
   pressSign,
   recordOutcome,
+  sendBack,
   stopRun,
   takeBackOutcome,
   takeBackSign,
@@ -23,7 +24,7 @@ import { useKeys } from "../shell/keys";
 import { Measured } from "./Measured";
 import { awaited, FlameClock, SignKey, StageList, stagesOf } from "./Stages";
 import { BigNumber, Details, Progress, pictureOf } from "./StepFace";
-import { NoteLine, Onward, Outcomes, Tries } from "./StepKeys";
+import { BackTo, NoteLine, Onward, Outcomes, Tries } from "./StepKeys";
 import { Tally } from "./Tally";
 import { useActions } from "./useActions";
 import { outcomeFor, recordAt, titleOfStep } from "./words";
@@ -164,10 +165,24 @@ function useDoing(run: RunView) {
   };
   const next = sign !== null ? see : open ? () => say(outcomeFor(run.words, "space")) : onward;
   const again = (way: Way) => act(() => doAgain(run, way));
+  const sent = (heat: number) => act(() => sendBack(run, heat));
   // Once every join is answered for, what fits what went wrong has the keys of the outcomes.
   const keyed = open
     ? Object.fromEntries(run.words.map((word) => [word.key, () => say(word)]))
-    : Object.fromEntries(run.ways.map(({ way }, n) => [String(n + 2), () => again(way)]));
+    : Object.fromEntries(
+        [
+          ...run.ways.map(
+            ({ way }) =>
+              () =>
+                again(way),
+          ),
+          ...run.back_to.map(
+            ({ heat_no }) =>
+              () =>
+                sent(heat_no),
+          ),
+        ].map((tried, n) => [String(n + 2), tried]),
+      );
   useKeys(
     {
       "run.next": next,
@@ -185,6 +200,7 @@ function useDoing(run: RunView) {
     skip,
     say,
     again,
+    sent,
     back,
     stop,
     take,
@@ -288,6 +304,7 @@ function Answering({ run, doing }: { run: RunView; doing: Doing }) {
         ) : (
           <>
             {run.ways.length > 0 && <Tries ways={run.ways} onTry={doing.again} />}
+            {run.back_to.length > 0 && <BackTo heats={run.back_to} onBack={doing.sent} />}
             <Onward
               said={step.kind === "heat" ? [...doing.said.values()] : []}
               run={run}

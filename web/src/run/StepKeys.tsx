@@ -36,6 +36,31 @@ export function Outcomes({ words, title, many, onSay }: OutcomesProps) {
   );
 }
 
+type Choice = { id: string | number; label: string };
+type ChoicesProps = { name: string; says: string; choices: Choice[]; onChoose: (n: number) => void };
+
+/** What can be done instead of going on, each by a key of its own from 2. */
+function Choices({ name, says, choices, onChoose }: ChoicesProps) {
+  return (
+    <fieldset aria-label={name} className="mb-3">
+      <p className="mb-2 text-[18px] text-quiet">{says}</p>
+      <div className="flex gap-2.5">
+        {choices.map(({ id, label }, n) => (
+          <button
+            key={id}
+            type="button"
+            onClick={() => onChoose(n)}
+            className={`flex min-h-[72px] flex-1 items-center gap-3 rounded-lg border px-3 text-left text-[18px] leading-tight ${n === 0 ? "border-accent font-semibold" : "border-hair hover:border-quiet"}`}
+          >
+            <Key>{String(n + 2)}</Key>
+            {label}
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
 export type TriesProps = {
   ways: RunView["ways"];
   onTry: (way: RunView["ways"][number]["way"]) => void;
@@ -44,24 +69,32 @@ export type TriesProps = {
 /** Where a join did not come out sound: what can be tried, what fits best first; going on takes it as it is. */
 export function Tries({ ways, onTry }: TriesProps) {
   return (
-    <fieldset aria-label="What can be tried" className="mb-3">
-      <p className="mb-2 text-[18px] text-quiet">
-        Not sound yet. Do it again, or go on and take it as it is.
-      </p>
-      <div className="flex gap-2.5">
-        {ways.map(({ way, offered }, n) => (
-          <button
-            key={way}
-            type="button"
-            onClick={() => onTry(way)}
-            className={`flex min-h-[72px] flex-1 items-center gap-3 rounded-lg border px-3 text-left text-[18px] leading-tight ${n === 0 ? "border-accent font-semibold" : "border-hair hover:border-quiet"}`}
-          >
-            <Key>{String(n + 2)}</Key>
-            {offered}
-          </button>
-        ))}
-      </div>
-    </fieldset>
+    <Choices
+      name="What can be tried"
+      says="Not sound yet. Do it again, or go on and take it as it is."
+      choices={ways.map(({ way, offered }) => ({ id: way, label: offered }))}
+      onChoose={(n) => {
+        const chosen = ways[n];
+        if (chosen) onTry(chosen.way);
+      }}
+    />
+  );
+}
+
+export type BackToProps = { heats: RunView["back_to"]; onBack: (heat: number) => void };
+
+/** Where a look does not pass: the heats that it can send back to. */
+export function BackTo({ heats, onBack }: BackToProps) {
+  return (
+    <Choices
+      name="What does not pass"
+      says="What does not pass is done again, to this look."
+      choices={heats.map(({ heat_no, title }) => ({ id: heat_no, label: `Again: ${title}` }))}
+      onChoose={(n) => {
+        const chosen = heats[n];
+        if (chosen) onBack(chosen.heat_no);
+      }}
+    />
   );
 }
 
@@ -76,11 +109,16 @@ export type OnwardProps = {
   onSkip: () => void;
 };
 
+/** What going on from a step says. */
+function wordOf({ step, position, steps }: RunView, asItIs: boolean): string {
+  if (asItIs) return "Take it as it is";
+  if (step.kind === "prepare" && step.confirm) return "I have read it";
+  if (step.kind === "inspect") return "It passes";
+  if (position === steps.length) return "Done";
+  return step.kind === "cool" || step.kind === "pickle" ? "It is out" : "Next";
+}
+
 export function Onward({ run, said, asItIs = false, onNext, onBack, onNote, onSkip }: OnwardProps) {
-  const { step } = run;
-  const confirm = step.kind === "prepare" && step.confirm;
-  const waits = step.kind === "cool" || step.kind === "pickle";
-  const last = run.position === run.steps.length;
   return (
     <div className="flex items-stretch gap-2.5">
       <button
@@ -89,17 +127,7 @@ export function Onward({ run, said, asItIs = false, onNext, onBack, onNote, onSk
         className="flex min-h-[72px] min-w-0 flex-1 items-center gap-4 rounded-lg border border-accent bg-accent-soft px-5 text-left"
       >
         <ActionKey of="run.next" />
-        <span className="shrink-0 text-[22px] font-semibold">
-          {asItIs
-            ? "Take it as it is"
-            : confirm
-              ? "I have read it"
-              : last
-                ? "Done"
-                : waits
-                  ? "It is out"
-                  : "Next"}
-        </span>
+        <span className="shrink-0 text-[22px] font-semibold">{wordOf(run, asItIs)}</span>
         <span className="min-w-0 truncate text-[17px] text-quiet">
           {said.length > 0 ? said.join(", ") : run.next_text}
         </span>

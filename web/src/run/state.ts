@@ -181,9 +181,7 @@ class Tale {
     const heat = this.heatOf(event) ?? 0;
     const here = this.turn(this.here).step - 1;
     const kinds = this.faces.map((face) => face.kind);
-    const ready = kinds.slice(0, heat).lastIndexOf("prepare");
-    const alone = ready < 0 || kinds.slice(ready, heat).includes("heat");
-    const steps = alone ? [heat] : range(ready, heat + 1);
+    const steps = [...madeReady(kinds, heat), heat];
     if (event.ways?.includes("pickle-first")) {
       steps.unshift(...INTO_THE_POT.map((kind) => kinds.indexOf(kind, heat)).filter((n) => n >= 0));
     }
@@ -248,6 +246,16 @@ class Tale {
   private joins(turn: Turn): string[] {
     return this.face(turn).joins.filter((join) => turn.again === 1 || turn.joins.includes(join));
   }
+}
+
+/** Where a heat is made ready for: of heats one after another all are, in their order, before the first of them. */
+function madeReady(kinds: Face["kind"][], heat: number): number[] {
+  let [first, last] = [heat, heat];
+  while (kinds[first - 1] === "heat") first -= 1;
+  while (kinds[last + 1] === "heat") last += 1;
+  const at = first - 1 - (last - heat);
+  const row = at < 0 ? [] : kinds.slice(at, first);
+  return row.length > 0 && row.every((kind) => kind === "prepare") ? [at] : [];
 }
 
 function isMoving(event: RunEvent): event is MovingEvent {

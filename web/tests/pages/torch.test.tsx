@@ -111,6 +111,30 @@ describe("a step at the torch", () => {
     expect(askedFor("POST /api/runs/1/outcome")).toEqual([]);
   });
 
+  it("of looking passes by the space bar, or sends back to a heat by a key", async () => {
+    const step = { ...WORK.step, kind: "inspect", checks: [], heats: [1, 2] } as unknown as RunView["step"];
+    const back_to = [
+      { heat_no: 1, title: "Rim" },
+      { heat_no: 2, title: "Collar seam, Foot" },
+    ];
+    serve({
+      "GET /api/runs/1": { ...WORK, step, back_to },
+      "POST /api/runs/1/again": { ...PREPARE, again: 2 },
+    });
+    openAt("/run/1");
+    const group = within(await screen.findByRole("group", { name: "What does not pass" }));
+    expect(group.getAllByRole("button").map((one) => one.textContent)).toEqual([
+      "2Again: Rim",
+      "3Again: Collar seam, Foot",
+    ]);
+    expect(screen.getByRole("button", { name: /It passes/ })).toBeTruthy();
+    press("3");
+    await waitFor(() =>
+      expect(body("POST /api/runs/1/again")).toEqual({ at: WORK.position, ways: [], heat_no: 2 }),
+    );
+    expect(await screen.findByText("second try")).toBeTruthy();
+  });
+
   it("goes back no further than the first", async () => {
     serve({ "GET /api/runs/1": { ...PREPARE, position: 1 }, "POST /api/runs/1/back": PREPARE });
     openAt("/run/1");
