@@ -75,7 +75,7 @@ def _table(page: Page) -> None:
     _shoot(page, "rules")
     _open(page, "Hollow lantern drop")
     page.get_by_role("button", name=re.compile("^1 Rim of the domes")).click()
-    page.get_by_label("Comes in a later heat than").get_by_label("Hanging loop").check()
+    page.get_by_label("Comes in a later heat than").get_by_label("Hanging loop").click()
     page.get_by_text("No plan is possible.").wait_for()
     page.get_by_role("heading", name="Parts", exact=True).click()
     _band(page, "2", "Heat ladder")
