@@ -138,6 +138,19 @@ def test_of_a_post_with_one_event_that_is_none_nothing_is_kept(
     assert not EventRecord.objects.filter(run_id=run["id"]).exists()
 
 
+def test_what_comes_late_and_was_sooner_leaves_no_record_of_what_never_was(
+    run: dict[str, Any], call: Caller
+) -> None:
+    """One device stopped the run before the other went on, and tells it only afterwards: the events of both are kept."""
+    now_ms = round(timezone.now().timestamp() * 1000)
+    send(call, run, told("tablet-a", ("next", {"turn": "1", "confirmed": True}), at_ms=now_ms - 10_000))
+    assert StepRecord.objects.filter(run_id=run["id"]).count() == 2
+    send(call, run, told("phone-b0", ("stop", {"turn": "1"}), at_ms=now_ms - 20_000))
+    view = call.get(f"/runs/{run['id']}")[1]
+    assert (view["state"], view["position"], [one["n"] for one in view["records"]]) == ("stopped", 1, [1])
+    assert EventRecord.objects.filter(run_id=run["id"]).count() == 2
+
+
 def test_a_clock_that_is_ahead_is_set_right_by_ours(run: dict[str, Any], call: Caller) -> None:
     tomorrow = round(timezone.now().timestamp() * 1000) + 86_400_000
     answer = send(call, run, told("tablet-a", ("next", {"turn": "1", "confirmed": True}), at_ms=tomorrow))

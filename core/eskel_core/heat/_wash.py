@@ -54,7 +54,7 @@ def washed_film_w_m2k(across_mm: float, torch: Torch, *, ball: bool) -> float:
 
 
 def lee_share(torch: Torch) -> float:
-    """Give what the lee of a body takes beside its face, by area: 0.057·Re^(2/3) beside 0.37·Re^(1/2), 0.4 to 0.6.
+    """Give what the lee of a body takes beside its face, by area: 0.057·Re^(2/3) beside 0.37·Re^(1/2), 0.5 to 0.66 in the table's flames.
 
     The flow is as wide as the flame, twice its footprint.
     """

@@ -123,6 +123,10 @@ def _write(run: Run, was: RunState, now: RunState) -> None:
     for turn in now.turns:
         if turn.stays and turn != known.get(turn.id):
             _write_turn(run, plan, turn)
+    # What comes late may have been sooner: a turn that it leaves unentered has no record.
+    gone = {turn.id for turn in was.turns if turn.stays} - {turn.id for turn in now.turns if turn.stays}
+    if gone:
+        run.records.filter(turn__in=gone).delete()
     run.turn, run.state = now.at, now.standing
     run.position = next(turn.step for turn in now.turns if turn.id == now.at)
     run.ended_at = None if now.ended_ms is None else moment_of(now.ended_ms)

@@ -163,18 +163,19 @@ def view_of(run: Run) -> RunView:
 
 
 def _back_to(plan: Plan, before: Sequence[Turn], step: Step) -> list[SentBack]:
-    """Give the heats of a look's round that were done, each once, the latest last."""
+    """Give the heats of a look's round that were done; of a plan that names none, the last heat before it."""
     if not isinstance(step, InspectStep):
         return []
     done = {turn.step for turn in before}
-    heats = [
-        one
-        for one in plan.steps
-        if isinstance(one, HeatStep) and one.n in done and one.heat_no in (step.heats or (one.heat_no,))
+    heats = [one for one in plan.steps if isinstance(one, HeatStep) and one.n in done]
+    looked = [one for one in heats if one.heat_no in step.heats] if step.heats else heats[-1:]
+    return [
+        SentBack(
+            heat_no=one.heat_no,
+            title=", ".join(row.title for row in one.joins) or f"Heat {one.heat_no}",
+        )
+        for one in looked
     ]
-    last = heats if step.heats else heats[-1:]
-    titles = {one.heat_no: ", ".join(row.title for row in one.joins) for one in last}
-    return [SentBack(heat_no=heat_no, title=title or f"Heat {heat_no}") for heat_no, title in titles.items()]
 
 
 _WHAT = {"anneal": "is annealed", "fuse": "fuses", "ball": "is drawn up", "melt": "is molten"}
