@@ -14,6 +14,7 @@ from ..rules import ALL_LIES, Lie, lies_for
 from ..solver import no
 from ._graph import Bodies, circle_through, way_back
 from ._levels import Levels, can_share, moved_pairs
+from ._one_body import Pair
 
 
 @dataclass(frozen=True)
@@ -155,6 +156,14 @@ def add_cut(levels: Levels, cut: Cut) -> None:
                 *(no(levels.made_with[t][own]) for t, own in at),
                 *(no(levels.made_by[t][own]) for t, own in by),
             )
+
+
+def crowded_ties(batches: Batches) -> Iterator[list[Pair]]:
+    """Give the ties of each level at which some heat has no room for its joins: along them the room is to be counted."""
+    tasks, joins = batches.levels.tasks, batches.levels.problem.anatomy.joins
+    crowded = (b.level for b in batches.all if not can_share([tasks[t] for t in b.tasks]))
+    for f in dict.fromkeys(crowded):
+        yield [tie for t, task in enumerate(tasks) if batches.level[t] <= f for tie in joins[task.id].ties]
 
 
 def _too_much(batches: Batches, batch: Batch) -> Iterator[Cut]:

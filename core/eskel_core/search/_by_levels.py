@@ -9,9 +9,10 @@ from typing import Literal
 from ..rules import ALL_LIES
 from ..solver import Answer, Effort, Term
 from ._assignment import PlannedHeat, in_rounds
-from ._batches import Batch, Batches, add_cut, batch_rounds, batches_of, bring_together, cuts_of
+from ._batches import Batch, Batches, add_cut, batch_rounds, batches_of, bring_together, crowded_ties, cuts_of
+from ._build_levels import build_levels
 from ._counting import count_heats, count_rounds, cut_circles
-from ._levels import Levels, build_levels
+from ._levels import Levels
 from ._objectives import (
     DISTURBING,
     HEATS,
@@ -26,9 +27,11 @@ from ._objectives import (
     weighted_sum,
 )
 from ._problem import Problem, longest_chain
+from ._room import room_in_bodies
 
 # The shares of what is left of the effort that the stages before the last may take.
 _OF_HEATS, _OF_ROUNDS, _OF_DISTURBING = 0.5, 0.5, 0.7
+_AT_FIRST, _ALL_RELAXED = 0.2, 0.6
 
 
 @dataclass(frozen=True)
@@ -161,7 +164,7 @@ class LevelSearch:
         sound: tuple[Levelled | None, Answer] | None = None
         bound = 0
         while True:
-            answer = self.levels.model.minimise(terms, effort, hint, most=max(0.0, effort.left - ends))
+            answer = self._answer(terms, effort, hint, max(0.0, effort.left - ends))
             if answer.values is None:
                 return (None, answer) if sound is None or answer.proven else sound
             bound = max(bound, answer.bound)
@@ -176,11 +179,31 @@ class LevelSearch:
                 self.levels.model.at_least(terms, answer.bound)
             hint = answer.values
 
+    def _answer(self, terms: list[Term], effort: Effort, hint: Sequence[int] | None, most: float) -> Answer:
+        """Look for the least sum first one way, then another: which proves it sooner differs from piece to piece.
+
+        Without relaxations solutions are found sooner, and with all of them the proof. The flow points are far apart and many:
+        of them nothing is found without.
+        """
+        minimise = self.levels.model.minimise
+        if terms is self._flows:
+            first = minimise(terms, effort, hint, most=most * _ALL_RELAXED)
+            more, relaxed = most * (1 - _ALL_RELAXED), 1
+        else:
+            first = minimise(terms, effort, hint, most=min(most, _AT_FIRST), relaxed=0)
+            more, relaxed = max(0.0, most - _AT_FIRST), 2
+        if first.proven:
+            return first
+        answer = minimise(terms, effort, first.values or hint, most=more, relaxed=relaxed)
+        return first if answer.values is None and not answer.proven else answer
+
     def _cut(self, batches: Batches, values: tuple[int, ...]) -> Literal["", "circles", "heats"]:
         """Cut off what a solution overlooks; say whether it was circles alone, or heats that cannot be."""
         cuts = sorted(cuts_of(batches), key=lambda one: (sorted(one.at), sorted(one.by)))
         for one in cuts:
             add_cut(self.levels, one)
+        for ties in crowded_ties(batches):
+            room_in_bodies(self.levels, ties)
         apart = not cuts and bring_together(batches)
         circles = cut_circles(self.levels, values)
         return "heats" if cuts or apart else "circles" if circles else ""

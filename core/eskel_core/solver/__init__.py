@@ -3,6 +3,6 @@
 Concepts: a *model* under construction (variables, clauses, linear bounds), an *answer* (values and proof), an *effort* that is spent on solving.
 """
 
-from ._model import OPEN, Answer, Bound, Effort, Model, Term, no
+from ._model import OPEN, Answer, Bound, Effort, Model, Relaxed, Term, no
 
-__all__ = ["OPEN", "Answer", "Bound", "Effort", "Model", "Term", "no"]
+__all__ = ["OPEN", "Answer", "Bound", "Effort", "Model", "Relaxed", "Term", "no"]

@@ -16,6 +16,7 @@ from typing import Any, Literal
 
 Term = tuple[int, int]
 Bound = Any
+Relaxed = Literal[0, 1, 2]
 OPEN = 2**40  # a limit that limits nothing
 # The solver counts its work on linear relaxations too low: about five seconds pass for each unit, else about one.
 RELAXED_COSTS = 3
@@ -61,7 +62,7 @@ class Model:
     `relaxed` lets the solver use linear relaxations: 1 of what is linear in itself, 2 of all that can be made linear.
     """
 
-    def __init__(self, *, relaxed: Literal[0, 1, 2] = 0) -> None:
+    def __init__(self, *, relaxed: Relaxed = 0) -> None:
         from ortools.sat.python import cp_model_helper
 
         self._helper: Any = cp_model_helper
@@ -124,23 +125,26 @@ class Model:
         *,
         presolve: bool = True,
         most: float = math.inf,
+        relaxed: Relaxed | None = None,
     ) -> Answer:
         """Find the least Σ, with the effort that is left but at `most` so much; `hint` is a solution to begin with.
 
-        Without `presolve` a small model is answered sooner, a large one perhaps much later.
+        Without `presolve` a small model is answered sooner, a large one perhaps much later. `relaxed` stands for the model's
+        own: of a large model a solution is found sooner without, and a proof sooner with.
         """
         self._proto.clear_objective()
         for coefficient, variable in terms:
             self._proto.objective.vars.append(variable)
             self._proto.objective.coeffs.append(coefficient)
-        return self._solve(effort, hint, presolve=presolve, minimising=True, most=most)
+        own = self._relaxed if relaxed is None else relaxed
+        return self._solve(effort, hint, presolve=presolve, minimising=True, most=most, relaxed=own)
 
     def feasible(self, effort: Effort, assuming: Sequence[int] | None = None) -> Answer:
         """Find any solution in which some literals are true; where there is none, say which of them are to blame."""
         self._proto.clear_objective()
         self._proto.assumptions.clear()
         self._proto.assumptions.extend(assuming or ())
-        answer = self._solve(effort, None, presolve=assuming is None)
+        answer = self._solve(effort, None, presolve=assuming is None, relaxed=self._relaxed)
         self._proto.assumptions.clear()
         return answer
 
@@ -152,6 +156,7 @@ class Model:
         presolve: bool = True,
         minimising: bool = False,
         most: float = math.inf,
+        relaxed: Relaxed,
     ) -> Answer:
         self._proto.clear_solution_hint()
         if hint is not None:
@@ -160,14 +165,14 @@ class Model:
         parameters = self._helper.SatParameters()
         parameters.num_workers = 1
         parameters.random_seed = 1
-        allowed = min(effort.left, most) / (RELAXED_COSTS if self._relaxed else 1)
+        allowed = min(effort.left, most) / (RELAXED_COSTS if relaxed else 1)
         parameters.max_deterministic_time = max(0.0, allowed)
         # The solver would take Ctrl-C for itself and leave it without a handler afterwards.
         parameters.catch_sigint_signal = False
         # These models are small and solved many times: probing, symmetry search and repeated presolving cost
         # more than they save (benchmarks/planning.py: about half of the time at 8 to 12 joins).
-        parameters.linearization_level = self._relaxed
-        if self._relaxed < 2:
+        parameters.linearization_level = relaxed
+        if relaxed < 2:
             parameters.cp_model_probing_level = 0
             parameters.symmetry_level = 0
             parameters.max_presolve_iterations = 1
@@ -180,7 +185,7 @@ class Model:
         wrapper = self._helper.SolveWrapper()
         wrapper.set_parameters(parameters)
         response = wrapper.solve(self._proto)
-        effort.left -= response.deterministic_time * (RELAXED_COSTS if self._relaxed else 1)
+        effort.left -= response.deterministic_time * (RELAXED_COSTS if relaxed else 1)
         status = response.status.name
         found = status in ("OPTIMAL", "FEASIBLE")
         return Answer(
