@@ -2,7 +2,7 @@
 
 Concepts: *demands* (what a plan must keep) make a *problem* of a piece; an *assignment* is the answer, its heats and how good
 it is. Two models find it. Where no join has to run again, *levels*: one for each solder, whose solutions fall into *batches*
-that are shared out among heats. Else the *grid*: a variable for each join and heat. A quick plan *by hand* stands in where the
+that are shared out among heats; where some must, the same with as few *exceptions* as can be. Else the *grid*: a variable for each join and heat. A quick plan *by hand* stands in where the
 effort ends, and *moves* lay the smith's own choices over the piece.
 """
 

@@ -9,9 +9,11 @@ from typing import TypeVar
 
 from ..solver import Effort
 from ._build import build_open_grid
+from ._exceptions import is_impossible
+from ._graph import nearest_first
 from ._grid import Grid
 from ._problem import Demand, Problem
-from ._solve import can_be_met, few_heats
+from ._solve import MANY_TASKS, can_be_met, few_heats
 
 T = TypeVar("T")
 # Facts of nature are let go first, so that the smith's own demands are named where either would do.
@@ -38,14 +40,45 @@ def find_conflict(problem: Problem, effort: Effort) -> tuple[Demand, ...]:
     First a few tasks are found that cannot be planned even by themselves, which makes the models small; then the
     demands on them are let go one sort after another; and what is left is held against the whole piece once more.
     """
-    few = problem.among(_few_tasks(problem, effort))
+    large = len(problem.tasks) > MANY_TASKS and is_impossible(problem, effort)
+    few = problem.among(_few_by_levels(problem, effort) if large else _few_tasks(problem, effort))
     needed = _irreducible(few, [one for one in problem.standing if one.kind not in SOLDER_KINDS], effort)
     needed += [one for one in problem.standing if one.kind in SOLDER_KINDS]
     needed = _irreducible(_with_only(few, needed), needed, effort)
     rest = _with_only(problem, needed)
-    if not _each_is_needed(problem, rest, needed, effort):
+    if large:
+        needed = _sort_by_sort(needed, partial(_impossible_with, rest, effort))
+    elif not _each_is_needed(problem, rest, needed, effort):
         needed = _irreducible(rest, needed, effort)
     return tuple(sorted(needed, key=problem.demands.index))
+
+
+def _impossible_with(problem: Problem, effort: Effort, kept: list[Demand]) -> frozenset[Demand] | None:
+    """Say by levels whether some demands cannot all be kept."""
+    return frozenset(kept) if is_impossible(_with_only(problem, kept), effort) else None
+
+
+def _few_by_levels(problem: Problem, effort: Effort) -> frozenset[str]:
+    """Give tasks of a large piece that levels prove to be impossible by themselves, none of which could be left out."""
+
+    def blamed(kept: list[str]) -> frozenset[str] | None:
+        return frozenset(kept) if is_impossible(problem.among(frozenset(kept)), effort) else None
+
+    return frozenset(_shrink(_side_by_side(problem), [], blamed))
+
+
+def _side_by_side(problem: Problem) -> list[str]:
+    """Give the tasks so that those that touch come near each other: what is left out at once then hangs together."""
+    at: dict[str, list[str]] = {}
+    for task in problem.tasks:
+        for node in task.seeds:
+            at.setdefault(node, []).append(task.id)
+    near = {task.id: [(o, None) for node in sorted(task.seeds) for o in at[node]] for task in problem.tasks}
+    told: dict[str, None] = {}
+    for task in problem.tasks:
+        if task.id not in told:
+            told |= dict.fromkeys([task.id, *(o for o, _, _ in nearest_first([task.id], near.__getitem__))])
+    return list(told)
 
 
 def _each_is_needed(problem: Problem, rest: Problem, needed: list[Demand], effort: Effort) -> bool:
@@ -99,12 +132,18 @@ def _without_some(names: list[T]) -> Iterator[list[T]]:
 def _irreducible(problem: Problem, demands: Sequence[Demand], effort: Effort) -> list[Demand]:
     """Let demands go, sort by sort, as long as the rest cannot be met."""
     grid = build_open_grid(problem, demands)
+    return _sort_by_sort(demands, partial(_blamed, grid, grid.standing, effort))
+
+
+def _sort_by_sort(
+    demands: Sequence[Demand], blamed: Callable[[list[Demand]], frozenset[Demand] | None]
+) -> list[Demand]:
     left = sorted(demands, key=lambda one: (*_sort_of(one), one.ids))
     needed: list[Demand] = []
     for _, group in groupby(tuple(left), _sort_of):
         sort = list(group)
         left = left[len(sort) :]
-        needed += _shrink(sort, [*needed, *left], partial(_blamed, grid, grid.standing, effort))
+        needed += _shrink(sort, [*needed, *left], blamed)
     return needed
 
 
@@ -119,7 +158,10 @@ def _sort_of(demand: Demand) -> tuple[int, str]:
 
 
 def _shrink(sort: list[T], rest: list[T], blamed: Callable[[list[T]], frozenset[T] | None]) -> list[T]:
-    """Let things of one sort go as long as what is left, with the rest, still fails; none that remains could go."""
+    """Let things of one sort go as long as what is left, with the rest, still fails; none that remains could go.
+
+    Half as many are tried after each that could not go, twice as many after some that could.
+    """
     size = max(1, len(sort))
     start = 0
     while start < len(sort):
@@ -129,4 +171,5 @@ def _shrink(sort: list[T], rest: list[T], blamed: Callable[[list[T]], frozenset[
             size = max(1, size // 2)
         else:
             sort = [*sort[:start], *(one for one in sort[start + size :] if one in few)]
+            size *= 2
     return sort

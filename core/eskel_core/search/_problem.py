@@ -11,7 +11,7 @@ import json
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from ..metals import Solder, solder_suits, solders
+from ..metals import Metal, Solder, solder_suits, solders
 from ..piece import HEAT_WORK, Bench, House, Join, Piece, Work, base_id, metal_of, part_of, stocked_solders
 from ..rules import (
     ALL_LIES,
@@ -106,10 +106,13 @@ class Problem:
     @cached_property
     def tasks(self) -> tuple[Task, ...]:
         """Give everything that takes a heat, in canonical order."""
-        joins = [self._join_task(join) for join in self.piece.joins if join.heated]
-        works = [self._work_task(work) for work in self.piece.work if work.kind in HEAT_WORK]
-        chosen = [task for task in (*joins, *works) if self.only is None or task.id in self.only]
+        joins = (one for one in self.piece.joins if one.heated and self._is_looked_at(one.id))
+        works = (one for one in self.piece.work if one.kind in HEAT_WORK and self._is_looked_at(one.id))
+        chosen = [*map(self._join_task, joins), *map(self._work_task, works)]
         return tuple(sorted(chosen, key=self._canonical))
+
+    def _is_looked_at(self, name: str) -> bool:
+        return self.only is None or name in self.only
 
     @cached_property
     def orders(self) -> frozenset[tuple[str, str]]:
@@ -182,10 +185,14 @@ class Problem:
             bars.append(("clad", join.id))
         if solder.grade in _TOO_HARD_FOR_BOUGHT and not (named or join.grade):
             bars.append(("bought", join.id))
-        metals = [metal_of(self.piece, reference) for reference in join.between]
+        metals = [self._metals[base_id(reference)] for reference in join.between]
         if not all(metal is None or solder_suits(solder, metal) for metal in metals):
             bars.append(("suits", join.id))
         return bars
+
+    @cached_property
+    def _metals(self) -> dict[str, Metal | None]:
+        return {part.id: metal_of(self.piece, part.id) for part in self.piece.parts}
 
     @cached_property
     def _stock(self) -> frozenset[str]:

@@ -15,6 +15,7 @@ from ._build import build_grid
 from ._by_hand import better, by_hand
 from ._by_levels import LevelSearch
 from ._by_pick import by_pick
+from ._exceptions import with_exceptions
 from ._grid import Grid
 from ._levels import can_be_levelled
 from ._measured import calmed, measured, plain_bounds
@@ -45,6 +46,7 @@ MANY_TASKS = 40
 HUGE_TASKS = 100  # the model of heats takes longer to write down than anybody waits
 FULL = 7.0
 QUICK = 0.5
+EXCEPTING = 2.0  # what the search for few joins that run again may take
 
 
 def solve(problem: Problem, effort: float = FULL) -> Assignment | None:
@@ -90,17 +92,35 @@ def _by_levels(search: _Search) -> Assignment | None:
     problem, effort = search.problem, search.effort
     moved = any(one.kind in ("shares", "apart") for one in problem.standing)
     sketch = None if moved else by_hand(problem)
-    if sketch is not None and effort.left <= QUICK and len(problem.tasks) > MANY_TASKS:
+    at_once = effort.left <= QUICK and len(problem.tasks) > MANY_TASKS
+    if sketch is not None and at_once:
         return _bounded(sketch, fewest_heats(problem))
+    if at_once or len(problem.tasks) > HUGE_TASKS:
+        return _with_exceptions(search, sketch, moved=moved, least=0)
     levels = LevelSearch(problem)
     found = levels.best(effort)
-    huge = len(problem.tasks) > HUGE_TASKS
-    if found.none:
-        return sketch if huge else better(problem, _with_runs(search, least=1), sketch)
     if found.batches is None:
-        return _bounded(sketch, fewest_heats(problem)) if sketch or huge else _without_runs(search)
+        return _with_exceptions(search, sketch, moved=moved, least=int(found.none))
     made = measured(problem, levels.planned(found))
     return better(problem, *(_known(problem, one, found.bounds or {}, levels.sums) for one in (made, sketch)))
+
+
+def _with_exceptions(
+    search: _Search, sketch: Assignment | None, *, moved: bool, least: int
+) -> Assignment | None:
+    """Find a plan in which few joins run again, where some must or where levels found none; `least` must at the least."""
+    problem, few = search.problem, len(search.problem.tasks) <= SOME_TASKS
+    known, plan = least, sketch
+    if not moved and search.tasks > FEW_TASKS:
+        effort = search.effort if search.effort.left > EXCEPTING else Effort(EXCEPTING)
+        found = with_exceptions(problem, effort, EXCEPTING)
+        if found.none:
+            search.impossible = True
+            return None
+        known, plan = max(least, found.runs), better(problem, found.plan, sketch)
+    if few or (plan is None and search.tasks <= HUGE_TASKS):
+        plan = better(problem, _with_runs(search, least=known), plan)
+    return _bounded(plan, fewest_heats(problem), known)
 
 
 def _known(
@@ -118,13 +138,14 @@ def _known(
     return replace(made, objectives=tuple(read))
 
 
-def _bounded(found: Assignment | None, heats: int) -> Assignment | None:
-    """Give a plan that was not proven the best with a better bound on its heats."""
+def _bounded(found: Assignment | None, heats: int, runs: int = 0) -> Assignment | None:
+    """Give a plan that was not proven the best with better bounds on its heats and on what runs again."""
     if found is None:
         return None
+    least = {HEATS: heats, RUNS: runs}
     known = (
-        replace(objective, bound=min(objective.value, heats)) if objective.name == HEATS else objective
-        for objective in found.objectives
+        replace(one, bound=min(one.value, max(one.bound, least[one.name]))) if one.name in least else one
+        for one in found.objectives
     )
     return replace(found, objectives=tuple(known))
 
