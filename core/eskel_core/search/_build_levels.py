@@ -105,8 +105,9 @@ def _bodies(levels: Levels) -> None:
             for node in sorted(task.seeds) if f in levels.made_with[t] else ():
                 model.clause(no(levels.made_with[t][f]), levels.hot[node, f])
             for a, b in problem.anatomy.joins[task.id].ties:
-                model.clause(no(levels.made_by[t][f]), no(levels.hot[a, f]), levels.hot[b, f])
-                model.clause(no(levels.made_by[t][f]), no(levels.hot[b, f]), levels.hot[a, f])
+                tied = levels.tied_by(t, f)
+                model.clause(no(tied), no(levels.hot[a, f]), levels.hot[b, f])
+                model.clause(no(tied), no(levels.hot[b, f]), levels.hot[a, f])
 
 
 def _lies(levels: Levels) -> None:
@@ -130,7 +131,7 @@ def _lies(levels: Levels) -> None:
                     _alike(levels, unless, first, other, f)
                 _held_again(levels, t, levels.up[first, f], levels.made_with[t][f])
             for a, b in levels.problem.anatomy.joins[task.id].ties:
-                _alike(levels, [no(levels.made_by[t][f]), no(levels.hot[a, f])], a, b, f)
+                _alike(levels, [no(levels.tied_by(t, f)), no(levels.hot[a, f])], a, b, f)
 
 
 def _held_again(levels: Levels, t: int, up: dict[Lie, int], made: int) -> None:
@@ -151,6 +152,13 @@ def _again(levels: Levels, *tasks: int) -> list[int]:
     return [levels.again[t] for t in tasks if t in levels.again]
 
 
+def _again_in(levels: Levels, earlier: int, later: int) -> list[int]:
+    """Give the literal that a join may run again in the heat of another, if it is held in any that the other can have."""
+    task, lies = levels.tasks[earlier], lies_for(join_of(levels.tasks[later]))
+    held = is_held_always(levels.problem, task) or set(lies) & set(levels.problem.lies_that_hold[task.id])
+    return _again(levels, earlier) if held else []
+
+
 def _neighbours(levels: Levels) -> None:
     """Keep joins that touch apart where they could not share a heat, and in the order that was told."""
     model = levels.model
@@ -167,7 +175,7 @@ def _neighbours(levels: Levels) -> None:
             if (levels.tasks[first].id, levels.tasks[second].id) in levels.problem.orders:
                 for f, literal in levels.made_with[second].items():
                     sooner = [levels.made_by[first][f - 1]] if f else []
-                    model.clause(no(literal), *sooner, *_again(levels, first))
+                    model.clause(no(literal), *sooner, *_again_in(levels, first, second))
 
 
 def _orders_in_bodies(levels: Levels) -> None:
@@ -196,7 +204,9 @@ def _orders_in_bodies(levels: Levels) -> None:
             between = set(way) - {earlier, after}
             for f, literal in levels.made_with[earlier].items():
                 apart = (no(levels.tied_by(t, f)) for t in between)
-                model.clause(no(literal), no(levels.made_by[after][f]), *apart, *_again(levels, earlier))
+                model.clause(
+                    no(literal), no(levels.made_by[after][f]), *apart, *_again_in(levels, earlier, after)
+                )
 
 
 def _ways(levels: Levels, ties: dict[str, list[tuple[str, int]]], start: int) -> dict[str, tuple[int, ...]]:

@@ -59,12 +59,14 @@ def by_hand(problem: Problem) -> Assignment | None:
     for, and what lies between the groups is left for softer solder. What is left at the last is made in heats one
     after another, in which earlier joins run again, if all of them are held. First what is made after another join
     is kept from being hotter than it, wherever it lies; where that leads into a corner, only in one body with it; then
-    what nothing holds first, from the inside outwards, and as they are listed. The best of these is given.
+    what nothing holds first, from the inside outwards, and as they are listed. The best of these is given. Of very many joins
+    the first way alone is tried: each takes long, and where it fails levels with exceptions are sooner done.
     """
     inwards = _inwards(problem)
     unheld_first = sorted(inwards, key=lambda task: _join_of(task).holds not in ("hand", "nothing"))
     best: Assignment | None = None
-    for order in (inwards, unheld_first, inwards[::-1], list(problem.tasks)):
+    orders = (inwards, unheld_first, inwards[::-1], list(problem.tasks))
+    for order in orders if len(problem.tasks) <= MANY_TASKS else orders[:1]:
         for everywhere in (True, False):
             found = _without_corner(problem, order, everywhere=everywhere)
             best = better(problem, best, found)

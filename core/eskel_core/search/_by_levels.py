@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ..rules import ALL_LIES
-from ..solver import Answer, Effort, Term
+from ..solver import Answer, Effort, Relaxed, Term
 from ._assignment import PlannedHeat, in_rounds
 from ._batches import Batch, Batches, add_cut, batch_rounds, batches_of, bring_together, crowded_ties, cuts_of
 from ._build_levels import build_levels
@@ -31,7 +31,7 @@ from ._room import room_in_bodies
 
 # The shares of what is left of the effort that the stages before the last may take.
 _OF_HEATS, _OF_ROUNDS, _OF_DISTURBING = 0.5, 0.5, 0.7
-_AT_FIRST, _ALL_RELAXED = 0.2, 0.6
+_AT_FIRST, _ALL_RELAXED, _FEW = 0.2, 0.6, 12
 
 
 @dataclass(frozen=True)
@@ -183,9 +183,12 @@ class LevelSearch:
         """Look for the least sum first one way, then another: which proves it sooner differs from piece to piece.
 
         Without relaxations solutions are found sooner, and with all of them the proof. The flow points are far apart and many:
-        of them nothing is found without.
+        of them nothing is found without. Few joins are proven at once with all relaxations.
         """
         minimise = self.levels.model.minimise
+        if len(self.levels.tasks) <= _FEW:
+            return minimise(terms, effort, hint, most=most)
+        relaxed: Relaxed
         if terms is self._flows:
             first = minimise(terms, effort, hint, most=most * _ALL_RELAXED)
             more, relaxed = most * (1 - _ALL_RELAXED), 1

@@ -154,11 +154,15 @@ class Made:
                 yield (self._way(self._level[before], before, after, (before, after)),)
 
     def _circles(self) -> list[tuple[Way, ...]]:
+        """Give why units wait for each other in circles: a shortest one through each unit that lies on no other told."""
+        told: list[tuple[Way, ...]] = []
+        met: set[int] = set()
         for start in range(len(self._units)):
-            units = circle_through(start, self._waits.__getitem__)
+            units = [] if start in met else circle_through(start, self._waits.__getitem__)
             if units:
-                return [tuple(self._why(units))]
-        return []
+                met |= set(units)
+                told.append(tuple(self._why(units)))
+        return told
 
     def _why(self, units: list[int]) -> Iterator[Way]:
         """Say what makes each unit of a circle one, and wait for the next."""

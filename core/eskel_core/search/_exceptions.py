@@ -21,6 +21,7 @@ from ._problem import Problem
 TRIES = 60
 # What a search for fewer exceptions may take of what is left: its solution may have to be cut off.
 SHARE = 0.5
+AT_FIRST = 0.25  # and the search for the first solution, at first
 MOST_OF_PROOF = 0.5
 
 
@@ -36,21 +37,26 @@ class Excepted:
     none: bool = False
 
 
-def with_exceptions(problem: Problem, effort: Effort, most: float) -> Excepted:
+def with_exceptions(problem: Problem, effort: Effort, most: float, *, any_plan: bool = False) -> Excepted:
     """Find a plan in which few joins run again, with at most so much of the effort; say what no plan can beat.
 
-    First any plan, then fewer exceptions. A solution whose heats wait for each other in a circle, or ask more of a heat than
+    First any plan (which is enough if `any_plan`), then fewer exceptions. A solution whose heats wait for each other in a circle, or ask more of a heat than
     it has room for, is cut off, and so is one in which a join runs where nothing holds it: after that no bound is claimed.
     """
     levels = build_with_exceptions(problem)
     terms: list[Term] = [(1, one) for one in levels.again.values()]
     ends, runs, fewest, sound = effort.left - most, 0, 0, True
     relaxed: Relaxed = 0
+    first = AT_FIRST
     best: Assignment | None = None
     hint: tuple[int, ...] | None = None
     for _ in range(TRIES):
-        allowed = max(0.0, effort.left - ends) * SHARE
+        left = max(0.0, effort.left - ends)
+        allowed = left * SHARE if best else min(left, first)
         answer = levels.model.minimise(terms, effort, hint, most=allowed, relaxed=relaxed)
+        if answer.values is None and best is None and not answer.proven and allowed < left:
+            first *= 2
+            continue
         if answer.values is None:
             closed = answer.proven and sound
             return Excepted(best, fewest if closed else runs, closed and best is None)
@@ -66,6 +72,8 @@ def with_exceptions(problem: Problem, effort: Effort, most: float) -> Excepted:
             continue
         relaxed = 2
         best, fewest = better(problem, best, found), value_of(terms, answer.values)
+        if any_plan:
+            break
         levels.model.at_most(terms, fewest - 1)
     return Excepted(best, runs)
 

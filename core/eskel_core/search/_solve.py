@@ -112,8 +112,9 @@ def _with_exceptions(
     problem, few = search.problem, len(search.problem.tasks) <= SOME_TASKS
     known, plan = least, sketch
     if not moved and search.tasks > FEW_TASKS:
-        effort = search.effort if search.effort.left > EXCEPTING else Effort(EXCEPTING)
-        found = with_exceptions(problem, effort, EXCEPTING)
+        short = search.effort.left < EXCEPTING
+        effort = Effort(EXCEPTING) if short else search.effort
+        found = with_exceptions(problem, effort, EXCEPTING, any_plan=short)
         if found.none:
             search.impossible = True
             return None
