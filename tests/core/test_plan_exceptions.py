@@ -7,7 +7,9 @@ import pytest
 from eskel_core.piece import Piece, piece_from_object, resolve_house, write_piece
 from eskel_core.plan import QUICK, plan
 from eskel_core.search import Problem, make_problem, solve
+from eskel_core.search._build_levels import build_with_exceptions
 from eskel_core.search._by_hand import by_hand
+from eskel_core.search._excepted import Way, add_ways
 from eskel_core.search._exceptions import is_impossible, with_exceptions
 from eskel_core.search._measured import measured
 from eskel_core.search._solve import EXCEPTING
@@ -103,6 +105,45 @@ def test_what_was_turned_over_is_not_held_by_its_weight() -> None:
         problem = problem_of(piece([plate("base"), wire("a"), wire("b")], rows, bench=stock))
         assert is_impossible(problem, Effort(ENOUGH)) == impossible
         assert (solve(problem) is None) == impossible
+
+
+def test_what_comes_after_and_is_hotter_does_not_run_what_its_weight_held_on_the_other_side() -> None:
+    rows = [
+        join("front", "a", "base", holds="own-weight", grade="easy"),
+        join("back", "b", "base", face="back", grade="hard", after=["front"]),
+    ]
+    problem = problem_of(piece([plate("base"), wire("a"), wire("b")], rows))
+    assert is_impossible(problem, Effort(ENOUGH))
+    assert solve(problem) is None
+    seated = [{**rows[0], "holds": "seated"}, rows[1]]
+    assert solve(problem_of(piece([plate("base"), wire("a"), wire("b")], seated))) is not None
+
+
+def test_an_exception_held_by_its_weight_waits_for_what_turns_the_work_over() -> None:
+    """One solder: the seated join behind comes first, then the one in front for which the last heat has no room."""
+    rows = [join(f"j{n}", f"w{n}", "base", holds="own-weight") for n in range(7)]
+    rows.append(join("behind", "w7", "base", face="back"))
+    parts = [plate("base"), *(wire(f"w{n}") for n in range(8))]
+    found = with_exceptions(
+        problem_of(piece(parts, rows, bench={"solders": ["us-hard"]})), Effort(ENOUGH), ENOUGH
+    )
+    assert found.runs == 2
+    assert found.plan is not None
+    assert [len(heat.tasks) for heat in found.plan.heats] in ([1, 1, 6], [1, 6, 1], [1, 2, 5], [1, 3, 4])
+    assert found.plan.heats[0].tasks == ("behind",)
+
+
+def test_a_heat_without_room_is_cut_off_for_what_does_not_run_again_alone() -> None:
+    """Seven joins of one solder cannot share a heat; one of eight that runs again leaves seven too many, two leave six."""
+    rows = [join(f"j{n}", f"w{n}", "base") for n in range(8)]
+    parts = [plate("base"), *(wire(f"w{n}") for n in range(8))]
+    levels = build_with_exceptions(problem_of(piece(parts, rows, bench={"solders": ["us-hard"]})))
+    for left_out in range(8):
+        seven = frozenset(range(8)) - {left_out}
+        add_ways(levels, [Way(0, seven, frozenset(), seven)])
+    answer = levels.model.minimise([(1, one) for one in levels.again.values()], Effort(ENOUGH))
+    assert answer.proven
+    assert answer.bound == 2
 
 
 def test_a_large_piece_that_cannot_be_names_the_joins_that_nothing_holds() -> None:
