@@ -120,9 +120,9 @@ def test_what_comes_after_and_is_hotter_does_not_run_what_its_weight_held_on_the
 
 
 def test_an_exception_held_by_its_weight_waits_for_what_turns_the_work_over() -> None:
-    """One solder: the seated join behind comes first, then the one in front for which the last heat has no room."""
-    rows = [join(f"j{n}", f"w{n}", "base", holds="own-weight") for n in range(7)]
-    rows.append(join("behind", "w7", "base", face="back"))
+    """One solder: the seated join in front comes first, then the one behind for which the last heat has no room."""
+    rows = [join(f"j{n}", f"w{n}", "base", holds="own-weight", face="back") for n in range(7)]
+    rows.append(join("seated", "w7", "base"))
     parts = [plate("base"), *(wire(f"w{n}") for n in range(8))]
     found = with_exceptions(
         problem_of(piece(parts, rows, bench={"solders": ["us-hard"]})), Effort(ENOUGH), ENOUGH
@@ -130,7 +130,7 @@ def test_an_exception_held_by_its_weight_waits_for_what_turns_the_work_over() ->
     assert found.runs == 2
     assert found.plan is not None
     assert [len(heat.tasks) for heat in found.plan.heats] in ([1, 1, 6], [1, 6, 1], [1, 2, 5], [1, 3, 4])
-    assert found.plan.heats[0].tasks == ("behind",)
+    assert found.plan.heats[0].tasks == ("seated",)
 
 
 def test_a_heat_without_room_is_cut_off_for_what_does_not_run_again_alone() -> None:
