@@ -38,6 +38,7 @@ describe("the table of actions", () => {
     );
     expect(drawn.sort()).toEqual([
       "../src/ladder/ConflictText.tsx: {letter}",
+      "../src/run/AtTorch.tsx: {printed(pedal)}",
       "../src/run/StepKeys.tsx: {String(n + 2)}",
       "../src/run/StepKeys.tsx: {word.key}",
       "../src/shell/ActionKey.tsx: {printed(ACTIONS[of].keys[0])}",

@@ -21,12 +21,15 @@ import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { setAtTorch } from "../shell/face";
 import { useKeys } from "../shell/keys";
+import { useCue } from "./cue";
+import { useAtTorch } from "./kept";
 import { Measured } from "./Measured";
 import { awaited, FlameClock, SignKey, StageList, stagesOf } from "./Stages";
 import { BigNumber, Details, Progress, pictureOf } from "./StepFace";
 import { BackTo, NoteLine, Onward, Outcomes, Tries } from "./StepKeys";
 import { Tally } from "./Tally";
 import { useActions } from "./useActions";
+import { useAwake } from "./useAwake";
 import { outcomeFor, recordAt, titleOfStep } from "./words";
 
 /** At the torch: one step fills the screen; the next by space bar, pedal or a wide touch. */
@@ -109,9 +112,16 @@ function Going({ run, asOf }: { run: RunView; asOf: number }) {
   const go = useNavigate();
   const doing = useDoing(run);
   const [stopping, setStopping] = useState(false);
+  const awake = useAwake();
+  useCue(run, asOf);
   return (
     <div className="flex h-full flex-col px-10 pt-5 pb-4">
-      <Progress run={run} onStop={() => setStopping(true)} onLeave={() => void go({ to: "/work" })} />
+      <Progress
+        run={run}
+        awake={awake}
+        onStop={() => setStopping(true)}
+        onLeave={() => void go({ to: "/work" })}
+      />
       <StepTold run={run} asOf={asOf} take={doing.take} />
       {doing.away && (
         <p role="status" className="text-[17px] text-warn">
@@ -183,6 +193,7 @@ function useDoing(run: RunView) {
           ),
         ].map((tried, n) => [String(n + 2), tried]),
       );
+  const { pedal } = useAtTorch();
   useKeys(
     {
       "run.next": next,
@@ -191,7 +202,7 @@ function useDoing(run: RunView) {
       "run.skip": skip,
       "run.close": () => setNoting(false),
     },
-    { spaceIsOurs: true, offered: keyed },
+    { spaceIsOurs: true, offered: pedal === null ? keyed : { ...keyed, [pedal]: next } },
   );
   const stop = () => act(() => stopRun(run));
   const wrong = () => setOtherwise(run.position);

@@ -6,14 +6,18 @@ import { useUnits } from "../parts/useUnits";
 import { saySeconds } from "../parts/words";
 import { offsetOf, readTimer, sayClock, secondsUntil, useTick } from "../shell/clock";
 import { Help } from "../shell/Help";
+import { AtTorch } from "./AtTorch";
+import type { Awake } from "./useAwake";
 import { recordAt, sayTry } from "./words";
 
 export function Progress({
   run,
+  awake,
   onStop,
   onLeave,
 }: {
   run: RunView;
+  awake: Awake;
   onStop: () => void;
   onLeave: () => void;
 }) {
@@ -32,7 +36,8 @@ export function Progress({
             {step.rehearsed?.likely_s ? ` · rehearsed: about ${saySeconds(step.rehearsed.likely_s)}` : ""}
           </span>
         )}
-        <Help className="ml-auto min-h-11 px-4 text-[16px] text-quiet hover:text-ink" />
+        <AtTorch awake={awake} className="ml-auto min-h-11 px-4 text-[16px] text-quiet hover:text-ink" />
+        <Help className="min-h-11 px-4 text-[16px] text-quiet hover:text-ink" />
         <Button look="bare" onClick={onLeave}>
           Leave it running
         </Button>

@@ -1,0 +1,182 @@
+// @vitest-environment happy-dom
+import { act, cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { RunView } from "../../src/api/types";
+import { nextCue, sound } from "../../src/run/cue";
+import { atTorch, keepAtTorch } from "../../src/run/kept";
+import { whyNoPedal } from "../../src/run/pedal";
+import { useAwake } from "../../src/run/useAwake";
+import { openAt, user } from "../app";
+import { askedFor, recorded, serve } from "../wire";
+
+beforeEach(() => localStorage.clear());
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+  vi.useRealTimers();
+});
+
+const WORK = recorded<RunView>("GET /api/runs/{key} at work");
+const HEAT = recorded<RunView>("GET /api/runs/{key} at heat");
+const asked = () => askedFor("POST /api/runs/1/advance");
+
+describe("a pedal", () => {
+  it.each([
+    ["pagedown", null],
+    ["f13", null],
+    ["space", /goes on already/],
+    ["b", /already means “Back”/],
+    ["2", /how a join came out/],
+    ["?", /already means “Show the keys”/],
+    ["enter", /presses the button/],
+    ["tab", /next thing|one thing to the next/],
+    ["shift", /nothing by itself/],
+  ])("that sends %s: %s", (key, why) => {
+    const told = whyNoPedal(key);
+    if (why === null) expect(told).toBeNull();
+    else expect(told).toMatch(why);
+  });
+
+  it("is learnt by a press, goes on to the next from then on, and is kept", async () => {
+    serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/advance": HEAT });
+    openAt("/run/1");
+    await user.click(await screen.findByRole("button", { name: "Pedal and sound" }));
+    const learn = await screen.findByRole("button", { name: "Learn a pedal" });
+    await user.click(learn);
+    fireEvent.keyDown(learn, { key: "b" });
+    expect((await screen.findByRole("alert")).textContent).toMatch(/already means “Back”/);
+    expect(atTorch().pedal).toBeNull();
+    fireEvent.keyDown(learn, { key: "PageDown" });
+    expect(await screen.findByRole("button", { name: "Learn another" })).toBeTruthy();
+    expect(screen.queryByRole("alert")).toBeNull();
+    await user.click(screen.getByRole("button", { name: "Close" }));
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    expect(asked()).toHaveLength(0);
+    fireEvent.keyDown(document.body, { key: "PageDown" });
+    await screen.findByText("step 4 of 15");
+    expect(asked()).toHaveLength(1);
+    expect(atTorch().pedal).toBe("pagedown");
+  });
+
+  it("is a letter in a field, and does nothing once it is forgotten", async () => {
+    keepAtTorch({ pedal: "x" });
+    serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/advance": HEAT });
+    openAt("/run/1");
+    await screen.findByText(/^step \d+ of 15$/);
+    fireEvent.keyDown(document.body, { key: "n" });
+    fireEvent.keyDown(await screen.findByLabelText("Note"), { key: "x" });
+    await user.click(screen.getByRole("button", { name: "Pedal and sound" }));
+    await user.click(await screen.findByRole("button", { name: "Forget it" }));
+    await user.click(screen.getByRole("button", { name: "Close" }));
+    fireEvent.keyDown(document.body, { key: "x" });
+    expect(asked()).toHaveLength(0);
+    expect(atTorch().pedal).toBeNull();
+  });
+});
+
+it.each(["", "null", "nonsense{", '{"pedal": 3, "cue": "loud"}'])(
+  "what cannot be read is nothing: %s",
+  (text) => {
+    localStorage.setItem("eskel-at-torch", text);
+    expect(atTorch()).toEqual({ pedal: null, cue: "off" });
+  },
+);
+
+const at = (seconds: number) => new Date(Date.UTC(2026, 10, 26, 8, 0, seconds)).toISOString();
+const STAGES = [
+  { text: "", see: "the crust", likely_s: 15 },
+  { text: "", see: "the line has run", likely_s: 20 },
+];
+const led = (next: number | null, lit: boolean, done_at: string | null) =>
+  ({
+    position: 1,
+    again: 1,
+    step: { kind: "heat", stages: STAGES },
+    flame: { signs: lit ? [{ stage: 0, at: at(0) }] : [], next, done_at, today: "" },
+    steps: [],
+    records: [],
+  }) as unknown as RunView;
+
+describe("the next cue", () => {
+  it.each([
+    ["before the flame is lit: none", led(0, false, null), null],
+    ["as rehearsed", led(1, true, null), [15, "Look: the crust"]],
+    ["with a weak torch today, half as long again", led(1, true, at(30)), [22.5, "Look: the crust"]],
+    ["of the last stage", led(2, true, at(30)), [30, "Look: the line has run"]],
+    ["with the flame off: none", led(null, true, null), null],
+  ])("%s", (_, run, told) => {
+    const due = nextCue(run);
+    expect(due && [(due.at - Date.parse(at(0))) / 1000, due.says]).toEqual(told);
+  });
+});
+
+describe("what is heard", () => {
+  const speak = vi.fn();
+  class Said {
+    constructor(readonly text: string) {}
+  }
+  beforeEach(() => {
+    speak.mockClear();
+    vi.stubGlobal("speechSynthesis", { speak, cancel: vi.fn() });
+    vi.stubGlobal("SpeechSynthesisUtterance", Said);
+  });
+
+  it("is nothing where nothing was chosen, else the words", () => {
+    sound("off", "Look");
+    expect(speak).not.toHaveBeenCalled();
+    sound("spoken", "Look");
+    expect(speak).toHaveBeenCalledWith(new Said("Look"));
+  });
+
+  it("comes once, when a timer of the run is over", async () => {
+    vi.useFakeTimers({ now: Date.parse(at(0)), toFake: ["Date", "setInterval", "clearInterval"] });
+    keepAtTorch({ cue: "spoken" });
+    const records = [{ ...WORK.records[0], n: WORK.position, again: 1, due_low: at(10), due_high: at(20) }];
+    const run = { ...WORK, again: 1, now: at(0), records } as unknown as RunView;
+    serve({ "GET /api/runs/1": run });
+    openAt("/run/1");
+    await screen.findByText(/^step \d+ of 15$/);
+    await act(() => vi.advanceTimersByTimeAsync(9_000));
+    expect(speak).not.toHaveBeenCalled();
+    await act(() => vi.advanceTimersByTimeAsync(5_000));
+    expect(speak).toHaveBeenCalledTimes(1);
+  });
+});
+
+function Screen() {
+  return <p>{useAwake()}</p>;
+}
+
+describe("the screen", () => {
+  it("is kept on, asked for again when the page is seen again, and let go on leaving", async () => {
+    const locks: EventTarget[] = [];
+    const release = vi.fn(() => Promise.resolve());
+    const request = vi.fn(() => {
+      const lock = Object.assign(new EventTarget(), { release });
+      locks.push(lock);
+      return Promise.resolve(lock);
+    });
+    vi.stubGlobal("navigator", { wakeLock: { request } });
+    const shown = render(<Screen />);
+    await screen.findByText("kept");
+    act(() => void locks[0]?.dispatchEvent(new Event("release")));
+    expect(screen.getByText("not kept")).toBeTruthy();
+    act(() => void document.dispatchEvent(new Event("visibilitychange")));
+    await screen.findByText("kept");
+    expect(request).toHaveBeenCalledTimes(2);
+    shown.unmount();
+    expect(release).toHaveBeenCalledTimes(1);
+  });
+
+  it("may go dark where the device refuses, or knows nothing of it", async () => {
+    const request = vi.fn(() => Promise.reject(new Error("battery low")));
+    vi.stubGlobal("navigator", { wakeLock: { request } });
+    render(<Screen />);
+    await waitFor(() => expect(request).toHaveBeenCalled());
+    expect(screen.getByText("not kept")).toBeTruthy();
+    cleanup();
+    vi.stubGlobal("navigator", {});
+    render(<Screen />);
+    expect(screen.getByText("not kept")).toBeTruthy();
+  });
+});
