@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import csv
 from datetime import timedelta
 from typing import Any
 
 import pytest
 
-from eskel_server.runs.models import StayRecord
+from eskel_server.runs.models import StayRecord, StepRecord
 from tests.server.conftest import Caller
 
 pytestmark = pytest.mark.django_db
@@ -40,3 +41,39 @@ def test_the_log_knows_how_long_work_takes(workshop: Any, call: Caller) -> None:
         stay.save()
     # (4 − 1) ÷ 2; what was skipped is not known.
     assert call.get("/log/minutes") == (200, [{"kind": "drill", "each": 1.5, "times": 3}])
+
+
+def test_the_outcomes_of_the_log_go_out_as_a_table(lantern: dict[str, Any], call: Caller) -> None:
+    """What stands of every try, with its solder and the seconds from the lit flame to the last sign; of the runs found."""
+    run = call.post("/runs", piece=lantern["id"], confirmed=stops_of(lantern))[1]
+    while run["step"]["kind"] != "heat":
+        run = call.post(f"/runs/{run['id']}/advance", at=run["position"], confirmed=True)[1]
+    step = run["step"]
+    first = step["joins"][0]
+    said = {"at": run["position"], "join": first["join"]}
+    call.post(f"/runs/{run['id']}/outcome", **said, outcome="moved")
+    call.post(f"/runs/{run['id']}/outcome", **said, outcome="short")
+    call.post(f"/runs/{run['id']}/note", at=run["position"], note="=too cool", was="")
+    rows = table(call, "")
+    assert [(row["join"], row["outcome"], row["sound"], row["note"]) for row in rows] == [
+        (first["join"], "short", "no", "'=too cool")
+    ]
+    kinds = {join["id"]: join["kind"] for join in lantern["document"]["joins"]}
+    assert (rows[0]["kind"], rows[0]["solder"]) == (kinds[first["join"]], first["solder"])
+    assert (rows[0]["heat"], rows[0]["try"], rows[0]["under the flame s"]) == (str(step["heat_no"]), "1", "")
+    record = StepRecord.objects.get(run_id=run["id"], n=run["position"])
+    for stage, seconds in ((0, 10), (1, 40), (2, 71.5)):
+        record.signs.create(stage=stage, at=record.started_at + timedelta(seconds=seconds))
+    assert table(call, "lantern")[0]["under the flame s"] == "61.5"
+    assert table(call, "gap")[0]["outcome"] == "short"
+    assert table(call, "nobody wrote this") == []
+
+
+def stops_of(view: dict[str, Any]) -> list[dict[str, Any]]:
+    return [{"code": one["code"], "step": one["step"]} for one in view["plan"]["stops"]]
+
+
+def table(call: Caller, words: str) -> list[dict[str, str]]:
+    answer = call.client.get("/api/log/outcomes.csv", {"words": words})
+    assert answer.status_code == 200
+    return list(csv.DictReader(answer.content.decode().splitlines()))

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from collections.abc import Iterable, Sequence
 from importlib.resources import as_file, files
 from typing import Any
@@ -12,6 +10,7 @@ from ..faults import refuse
 from ..forms import Outline, Sheet, outline_box, outline_rings, outline_size_mm
 from ..piece import Piece, part_of
 from ..units import METRIC, Units, grams, length, speak
+from ..units import Sheet as Csv
 from ._list import CutAndSolder
 from ._rows import CutRow
 
@@ -32,24 +31,9 @@ _HEAD = (
 )
 
 
-class _Sheet:
-    """A CSV sheet in which a name that would be reckoned as a formula is a text."""
-
-    def __init__(self, out: io.StringIO) -> None:
-        self._rows = csv.writer(out, lineterminator="\n")
-
-    def writerow(self, cells: Iterable[str]) -> None:
-        told = (speak(cell) for cell in cells)
-        self._rows.writerow([f"'{cell}" if cell.startswith(_FORMULA) else cell for cell in told])
-
-
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
-
-
 def cut_list_csv(whole: CutAndSolder) -> str:
     """Write the list as CSV: cuts, then bars, then solder, then what to buy, each with a heading of its own."""
-    out = io.StringIO()
-    sheet = _Sheet(out)
+    sheet = Csv()
     sheet.writerow(_HEAD)
     for row in whole.rows:
         sheet.writerow(_cells(row))
@@ -69,7 +53,7 @@ def cut_list_csv(whole: CutAndSolder) -> str:
     sheet.writerow(("buy", "amount", "mass g"))
     for line in whole.buy:
         sheet.writerow((line.what, line.amount, f"{line.mass_g:.3f}"))
-    return out.getvalue()
+    return sheet.text
 
 
 def _cells(row: CutRow) -> tuple[str, ...]:

@@ -12,6 +12,7 @@ from ._lengths import gauge_of_mm, mm_of_gauge, read_length, say_gauge, say_leng
 from ._masses import read_mass, say_mass
 from ._reading import METRIC, LengthUnit, MassUnit, Reading, TemperatureUnit, Units
 from ._rings import read_ring_size, show_ring_size
+from ._sheet import Sheet
 from ._speech import Quantity as SpokenQuantity
 from ._speech import about, bare, celsius, difference, grams, length, parts_of, sizes, speak
 from ._temperatures import c_of_f, f_of_c, read_temperature, say_temperature
@@ -23,6 +24,7 @@ __all__ = [
     "MassUnit",
     "Quantity",
     "Reading",
+    "Sheet",
     "SpokenQuantity",
     "TemperatureUnit",
     "Units",

@@ -5,14 +5,14 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Schema
 
-from eskel_core.log import OUTCOMES
+from eskel_core.log import OUTCOMES, outcome_csv
 from eskel_server.accounts import Faults
-from eskel_server.runs import RunLine
+from eskel_server.runs import RunLine, outcomes_in_log
 
-from .queries import find, minutes_by_log
+from .queries import find, minutes_by_log, some
 
 router = Router(tags=["log"])
 
@@ -44,6 +44,16 @@ class LogLine(Schema):
 def find_in_log(request: HttpRequest, words: Annotated[str, Query(max_length=200)] = "") -> list[LogLine]:
     """Find runs by words in their piece, notes or outcomes."""
     return [_line(run) for run in find(words)]
+
+
+@router.get("/log/outcomes.csv", operation_id="outcomesCsv", include_in_schema=False)
+def outcomes_as_csv(request: HttpRequest, words: Annotated[str, Query(max_length=200)] = "") -> HttpResponse:
+    """Give every outcome of the runs that hold the words, as CSV."""
+    answer = HttpResponse(
+        outcome_csv(outcomes_in_log(some(words))).encode(), content_type="text/csv; charset=utf-8"
+    )
+    answer["Content-Disposition"] = 'attachment; filename="outcomes.csv"'
+    return answer
 
 
 class LoggedMinutes(Schema):

@@ -11,7 +11,12 @@ MOST_WORDS = 12
 
 def find(words: str) -> list[RunLine]:
     """Give the runs in whose piece, notes or outcomes every word is found; the newest of all for no words."""
-    return find_runs(" ".join(words.split()[:MOST_WORDS]), MOST_LINES)
+    return find_runs(some(words), MOST_LINES)
+
+
+def some(words: str) -> str:
+    """Give so many words as are looked for."""
+    return " ".join(words.split()[:MOST_WORDS])
 
 
 def minutes_by_log() -> list[tuple[str, float, int]]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
@@ -11,8 +12,8 @@ from django.db.models import CharField, Count, Prefetch, Q
 from django.db.models.functions import MD5, Cast
 
 from eskel_core.faults import Refused, refuse
-from eskel_core.log import OUTCOMES
-from eskel_core.plan import Plan, read_plan
+from eskel_core.log import OUTCOMES, LoggedOutcome
+from eskel_core.plan import HeatStep, Plan, read_plan
 from eskel_server.accounts import Missing, Unreadable, current_workshop
 
 if TYPE_CHECKING:
@@ -22,6 +23,7 @@ if TYPE_CHECKING:
 
 MOST_HEATS = 200
 MOST_WORKED = 400
+MOST_AT_ONCE = 50
 # The first sign of a heat: the flame is lit.
 LIT = 0
 _SOUND: dict[str, bool] = {word.outcome: word.sound for word in OUTCOMES}
@@ -110,6 +112,11 @@ def record_of(run: Run) -> StepRecord:
 
 def find_runs(words: str, most: int) -> list[RunLine]:
     """Give the newest runs in whose piece, state, notes or outcomes every word is found; any run for no words."""
+    return _lines(list(_holding(words)[:most]))
+
+
+def _holding(words: str) -> QuerySet[Run]:
+    """Give the runs that hold every word, the newest first."""
     from .models import OutcomeRecord, StepRecord
 
     found = runs_of()
@@ -120,7 +127,55 @@ def find_runs(words: str, most: int) -> list[RunLine]:
         said = OutcomeRecord.objects.filter(taken_back_at=None, outcome__in=named).values("record__run_id")
         here = Q(piece_name__icontains=word) | Q(state__icontains=word) | Q(pk__in=noted)
         found = found.filter(here | Q(pk__in=said) if named else here)
-    return _lines(list(found[:most]))
+    return found
+
+
+def outcomes_in_log(words: str) -> Iterator[LoggedOutcome]:
+    """Give the outcomes that stand of the runs that hold every word: the newest run first, each in the order of its work."""
+    for run in marked(_holding(words)).defer("plan").iterator(chunk_size=MOST_AT_ONCE):
+        yield from _outcomes_of(run)
+
+
+def _outcomes_of(run: Run) -> Iterator[LoggedOutcome]:
+    rows = (
+        run.records.filter(outcomes__taken_back_at=None, outcomes__isnull=False)
+        .distinct()
+        .order_by("started_at", "pk")
+        .prefetch_related(standing_signs("signs"), standing_outcomes("outcomes"))
+    )
+    try:
+        steps = {step.n: step for step in plan_of_run(run).steps}
+    except Unreadable:
+        steps = {}  # what was said stands, though nobody knows any more of which solder it was
+    kinds = _kinds_of(run)
+    for record in rows:
+        step = steps.get(record.n)
+        heat = step if isinstance(step, HeatStep) else None
+        solders = {row.join: row.solder or "" for row in heat.joins} if heat else {}
+        signs = sorted(sign.at for sign in record.signs.all() if sign.stage != LIT)
+        for said in record.outcomes.all():
+            yield LoggedOutcome(
+                run=run.pk,
+                piece_name=run.piece_name,
+                began_at=run.started_at,
+                step=record.n,
+                heat_no=heat.heat_no if heat else None,
+                again=record.again,
+                join=said.join,
+                kind=kinds.get(said.join, ""),
+                solder=solders.get(said.join, ""),
+                lit_at=next((sign.at for sign in record.signs.all() if sign.stage == LIT), None),
+                last_sign_at=signs[-1] if signs else None,
+                said_at=said.at,
+                outcome=said.outcome,
+                note=record.note,
+            )
+
+
+def _kinds_of(run: Run) -> dict[str, str]:
+    """Give the kind of each join of the piece that a run is of, as the file had it."""
+    rows = run.document.get("joins", []) if isinstance(run.document, dict) else []
+    return {str(row.get("id")): str(row.get("kind", "")) for row in rows if isinstance(row, dict)}
 
 
 def worked_minutes() -> dict[str, list[tuple[float, int]]]:
@@ -159,18 +214,18 @@ def logged_heats(torch: str | None = None) -> dict[str, list[HeatAsLogged]]:
     return {one: [_heat(row) for row in reversed(rows.filter(torch=one)[:MOST_HEATS])] for one in torches}
 
 
-def standing_signs() -> Prefetch[str]:
-    """Read with foretold heats the signs that were pressed and not taken back, in their order."""
+def standing_signs(of: str = "record__signs") -> Prefetch[str]:
+    """Read with foretold heats, or whatever has them, the signs that were pressed and not taken back, in their order."""
     from .models import SignRecord
 
-    return Prefetch("record__signs", queryset=SignRecord.objects.filter(taken_back_at=None))
+    return Prefetch(of, queryset=SignRecord.objects.filter(taken_back_at=None))
 
 
-def standing_outcomes() -> Prefetch[str]:
-    """Read with foretold heats the outcomes that stand."""
+def standing_outcomes(of: str = "record__outcomes") -> Prefetch[str]:
+    """Read with foretold heats, or whatever has them, the outcomes that stand."""
     from .models import OutcomeRecord
 
-    return Prefetch("record__outcomes", queryset=OutcomeRecord.objects.filter(taken_back_at=None))
+    return Prefetch(of, queryset=OutcomeRecord.objects.filter(taken_back_at=None))
 
 
 def _heat(row: ForetoldHeat) -> HeatAsLogged:

@@ -20,6 +20,15 @@ export function LogPage() {
     <div className="mx-auto max-w-[1160px] px-7 py-5">
       <header className="flex items-center justify-between gap-6">
         <h1 className="text-[26px] font-bold">Log</h1>
+        {lines.length > 0 && (
+          <a
+            className="ml-auto text-[15px] text-accent underline"
+            href={`/api/log/outcomes.csv?words=${encodeURIComponent(words)}`}
+            download
+          >
+            Outcomes as CSV
+          </a>
+        )}
         <label className="flex items-center gap-3 text-[15px] text-quiet">
           Find
           <input

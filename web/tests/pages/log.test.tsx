@@ -50,6 +50,21 @@ describe("the log", () => {
     expect(asked()).toEqual(["", "flooded"]);
   });
 
+  it("gives the outcomes of what was found as a table, and none of nothing", async () => {
+    serve({
+      "GET /api/log": ({ path }: { path: string }) => (path.includes("nobody") ? [] : LINES),
+      "GET /api/torches": [],
+    });
+    openAt("/log");
+    const table = () => screen.queryByRole("link", { name: "Outcomes as CSV" })?.getAttribute("href");
+    await waitFor(() => expect(table()).toBe("/api/log/outcomes.csv?words="));
+    await user.type(screen.getByRole("searchbox"), "reed & brooch");
+    expect(table()).toBe("/api/log/outcomes.csv?words=reed%20%26%20brooch");
+    await user.clear(screen.getByRole("searchbox"));
+    await user.type(screen.getByRole("searchbox"), "nobody");
+    await waitFor(() => expect(table()).toBeUndefined());
+  });
+
   it("opens a run: each step with what came of it, and the way back to it while it goes", async () => {
     serve({ "GET /api/log": LINES, "GET /api/torches": [], "GET /api/runs/1": SAID });
     const { where } = openAt("/log");

@@ -1,0 +1,94 @@
+"""The outcomes of the log as a table, for those who would rather reckon than read."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from ..units import Sheet
+from ._outcomes import OUTCOMES, OutcomeWord
+
+_HEAD = (
+    "run",
+    "piece",
+    "run began",
+    "step",
+    "heat",
+    "try",
+    "join",
+    "kind",
+    "solder",
+    "flame lit",
+    "last sign",
+    "under the flame s",
+    "said",
+    "outcome",
+    "in words",
+    "sound",
+    "note",
+)
+_WORDS: dict[str, OutcomeWord] = {word.outcome: word for word in OUTCOMES}
+
+
+@dataclass(frozen=True)
+class LoggedOutcome:
+    """How a join came out of a heat, as the log has it; what was not told is empty or None.
+
+    `again` is which try of the step it was. `lit_at` and `last_sign_at` are the first and the last sign that were pressed.
+    """
+
+    run: int
+    piece_name: str
+    began_at: datetime
+    step: int
+    heat_no: int | None
+    again: int
+    join: str
+    kind: str
+    solder: str
+    lit_at: datetime | None
+    last_sign_at: datetime | None
+    said_at: datetime
+    outcome: str
+    note: str
+
+
+def outcome_csv(rows: Iterable[LoggedOutcome]) -> str:
+    """Write outcomes as CSV, one a row, times in UTC as ISO 8601; seconds are counted from the lit flame to the last sign."""
+    sheet = Sheet()
+    sheet.writerow(_HEAD)
+    for row in rows:
+        word = _WORDS[row.outcome]
+        sheet.writerow(
+            (
+                str(row.run),
+                row.piece_name,
+                _moment(row.began_at),
+                str(row.step),
+                "" if row.heat_no is None else str(row.heat_no),
+                str(row.again),
+                row.join,
+                row.kind,
+                row.solder,
+                _moment(row.lit_at),
+                _moment(row.last_sign_at),
+                _seconds(row.lit_at, row.last_sign_at),
+                _moment(row.said_at),
+                row.outcome,
+                word.words,
+                "yes" if word.sound else "no",
+                row.note,
+            )
+        )
+    return sheet.text
+
+
+def _moment(at: datetime | None) -> str:
+    return "" if at is None else at.astimezone(UTC).isoformat(timespec="seconds")
+
+
+def _seconds(lit: datetime | None, last: datetime | None) -> str:
+    if lit is None or last is None or last <= lit:
+        return ""
+    return f"{(last - lit).total_seconds():.1f}"
