@@ -130,8 +130,16 @@ function Softened({ view, heat }: { view: PieceView; heat: HeatStep }) {
   );
 }
 
-export function CautionText({ caution }: { caution: Caution }) {
+/** A caution with what to do about it; in `brief`, once it was read, its first words, unless someone could be hurt. */
+export function CautionText({ caution, brief = false }: { caution: Caution; brief?: boolean }) {
   const grave = caution.severity === "danger" || caution.severity === "stop";
+  if (brief && !grave) {
+    return (
+      <Mark look={caution.severity === "warn" ? "warn" : "hair"}>
+        <span className="block truncate text-quiet">{caution.text}</span>
+      </Mark>
+    );
+  }
   return (
     <Mark look={grave ? "alarm" : caution.severity === "warn" ? "warn" : "hair"}>
       {grave && <b className="font-bold">{caution.severity}: </b>}

@@ -234,6 +234,8 @@ function StepTold({ run, asOf, take }: { run: RunView; asOf: number; take: Doing
   const [first, ...others] = step.lines?.length ? step.lines : [step.text];
   const head = led ? awaited(led.flame, led.stages) : first;
   const rest = led ? [] : others;
+  // What was read before the flame was lit no longer competes with the sign.
+  const lit = (led?.flame.signs.length ?? 0) > 0;
   const heading = useRef<HTMLHeadingElement>(null);
   // The step is what is read out, and no button or link keeps the keys.
   useEffect(() => {
@@ -268,7 +270,7 @@ function StepTold({ run, asOf, take }: { run: RunView; asOf: number; take: Doing
         {led ? <StageList {...led} /> : <Details run={run} />}
         <div className="mt-3 max-w-3xl text-[18px]">
           {run.cautions.map((caution) => (
-            <CautionText key={`${caution.code}-${caution.about.join()}`} caution={caution} />
+            <CautionText key={`${caution.code}-${caution.about.join()}`} caution={caution} brief={lit} />
           ))}
         </div>
       </div>

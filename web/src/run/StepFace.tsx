@@ -65,7 +65,7 @@ export function Details({ run }: { run: RunView }) {
     return (
       <ol className="mt-5 max-w-3xl border-t border-hair text-[20px]" aria-label="What to look for">
         {(step.signs ?? []).map((sign) => (
-          <li key={sign.words} className="flex gap-8 border-b border-hair py-1.5">
+          <li key={sign.words} className="flex gap-8 border-b border-hair py-1">
             <span className="figures w-24 shrink-0 text-quiet">
               {sign.at_c === null ? "" : sayDegrees(sign.at_c, units)}
             </span>

@@ -143,6 +143,37 @@ describe("what is heard", () => {
   });
 });
 
+describe("a caution at the torch", () => {
+  const stages = [{ ...STAGES[0], text: "Dry the flux.", sign: "crust", if_late: "", low_s: 10, high_s: 20 }];
+  const caution = (severity: string, text: string) => ({
+    code: `of-${severity}`,
+    severity,
+    about: [],
+    text,
+    remedy: "Shield it",
+  });
+  const cautions = [caution("warn", "The wall is thin."), caution("danger", "It may burst.")];
+  const heat = (signs: unknown[]) =>
+    ({
+      ...HEAT,
+      step: { ...HEAT.step, stages },
+      cautions,
+      flame: { signs, next: signs.length, done_at: null, today: "" },
+    }) as unknown as RunView;
+
+  it.each([
+    ["is whole before the flame is lit", [], true],
+    ["is its first words once it was read and the flame burns", [{ stage: 0, at: at(0) }], false],
+  ])("%s", async (_, signs, whole) => {
+    serve({ "GET /api/runs/1": heat(signs) });
+    openAt("/run/1");
+    const thin = await screen.findByText(/The wall is thin/);
+    expect(/Shield it/.test(thin.parentElement?.textContent ?? "")).toBe(whole);
+    // What can hurt someone stays whole.
+    expect(screen.getByText(/It may burst/).parentElement?.textContent).toMatch(/danger: .*Shield it/);
+  });
+});
+
 function Screen() {
   return <p>{useAwake()}</p>;
 }
