@@ -20,11 +20,12 @@ from typing import Any
 from tests.core.exhaustive import best_objectives
 from tests.core.pieces import US, generated
 
+from eskel_core.demands import Problem, make_problem
 from eskel_core.faults import Refused
 from eskel_core.piece import Piece, parse_piece, piece_from_object, resolve_house, write_piece
 from eskel_core.plan import FULL, QUICK, plan
 from eskel_core.plan._plan import _solved
-from eskel_core.search import Assignment, Problem, make_problem, solve
+from eskel_core.search import Assignment, solve
 from eskel_core.search._build import build_grid
 from eskel_core.search._objectives import objectives_of, value_of
 from eskel_core.solver import Effort

@@ -10,6 +10,7 @@ from dataclasses import replace
 
 import pytest
 
+from eskel_core.demands import LIMIT_OF_PLACING, make_problem
 from eskel_core.heat import _asked, _body, _cells, _glow, _holders, _march, _network, _seen, _setup
 from eskel_core.metals import _melted, surfaces
 from eskel_core.piece import resolve_house
@@ -17,7 +18,7 @@ from eskel_core.plan import _cooling
 from eskel_core.plan._course import make_course
 from eskel_core.rehearsal import _calibrate, _facts, _show, _show_series, _words
 from eskel_core.rules import find_all
-from eskel_core.search import LIMIT_OF_PLACING, make_problem, solve
+from eskel_core.search import solve
 from tests.core.pieces import chain, join
 
 NUMBERS = [

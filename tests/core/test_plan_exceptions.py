@@ -4,9 +4,10 @@ import json
 
 import pytest
 
+from eskel_core.demands import Problem, make_problem
 from eskel_core.piece import Piece, piece_from_object, resolve_house, write_piece
 from eskel_core.plan import QUICK, plan
-from eskel_core.search import Problem, make_problem, solve
+from eskel_core.search import solve
 from eskel_core.search._build_levels import build_with_exceptions
 from eskel_core.search._by_hand import by_hand
 from eskel_core.search._excepted import Way, add_ways

@@ -5,9 +5,9 @@ import random
 
 import pytest
 
+from eskel_core.demands import Problem, make_problem
 from eskel_core.piece import Piece, piece_from_object, resolve_house, write_piece
 from eskel_core.plan import plan
-from eskel_core.search import Problem, make_problem
 from eskel_core.search._by_hand import by_hand
 from eskel_core.search._by_pick import by_pick
 from eskel_core.search._by_rank import ranked_levels

@@ -9,10 +9,11 @@ from pathlib import Path
 
 import pytest
 
+from eskel_core.demands import make_problem
 from eskel_core.piece import Piece, parse_piece, resolve_house, write_piece
 from eskel_core.plan import HeatStep, Plan, plan
 from eskel_core.rules import rules
-from eskel_core.search import can_be_met, find_conflict, make_problem
+from eskel_core.search import can_be_met, find_conflict
 from eskel_core.solver import Effort
 from tests.core.exhaustive import best_objectives
 from tests.core.pieces import EXAMPLES, US, generated, mixed, seeds

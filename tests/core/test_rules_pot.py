@@ -6,12 +6,13 @@ from typing import Any
 
 import pytest
 
+from eskel_core.demands import make_problem
 from eskel_core.faults import Refused
 from eskel_core.piece import Piece, parse_piece, resolve_house
 from eskel_core.plan import plan
 from eskel_core.plan._course import make_course
 from eskel_core.rules import Course, Doing, find_in_steps, over_pickle
-from eskel_core.search import make_problem, solve
+from eskel_core.search import solve
 from tests.core.pieces import EXAMPLES, US, chain, join, piece, plate, wire
 
 DROP = next(path for path in EXAMPLES if path.name.startswith("hollow-lantern-drop"))

@@ -4,7 +4,8 @@ Concepts: the search's answer becomes a *course* (heats with their bodies), *ste
 the one way in; `why_join` asks the search what else a join could be.
 """
 
-from ..search import FULL, QUICK, without_moves
+from ..demands import without_moves
+from ..search import FULL, QUICK
 from ._alternatives import why_join
 from ._amounts import say_amount
 from ._kept import read_plan

@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from itertools import takewhile
 
+from ..demands import Problem, apart_by_order, why_apart
 from ..faults import Refused, refuse
 from ..metals import Grade, Solder, solder_suits
 from ..piece import Bench, ByHand, HouseOverrides, Join, Piece, metal_of, stocked_solders
 from ..rules import Course, Heat, states_in
-from ..search import Assignment, Problem, apart_by_order, cost_in_words, is_as_good, why_apart
+from ..search import Assignment, cost_in_words, is_as_good
 from ..units import celsius
 from ._course import make_course
 from ._names import grade_named, in_words

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ..demands import Problem
 from ..piece import Bench, HeatFrom, base_id, of_one_heat
 from ..rules import Course, Heat, hollows_of
-from ..search import Assignment, Problem
+from ..search import Assignment
 from ._timeline import lay_out, put_in_anneals
 
 

@@ -6,24 +6,11 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
+from ..demands import Demand, Problem, circle, make_problem, moved_joins, tender_last, without_moves
 from ..faults import Fault, Refused
 from ..piece import Bench, HouseOverrides, Piece, resolve_house
 from ..rules import Course, Doing, Done, Finding, find_all, find_in_steps, reflow_c
-from ..search import (
-    FULL,
-    Assignment,
-    Demand,
-    ObjectiveValue,
-    Problem,
-    circle,
-    cost_in_words,
-    find_conflict,
-    make_problem,
-    moved_joins,
-    solve,
-    tender_last,
-    without_moves,
-)
+from ..search import FULL, Assignment, ObjectiveValue, cost_in_words, find_conflict, solve
 from ..solver import Effort
 from ._amounts import cut_lines, solder_lines
 from ._course import make_course

@@ -6,10 +6,11 @@ from functools import lru_cache
 
 from pydantic import BaseModel, ConfigDict
 
+from ..demands import make_problem
 from ..metals import solders
 from ..piece import Piece, Tool, piece_from_object, resolve_house
 from ..rules import Doing, Example, cadmium, examples, find_in_steps, over_pickle, rules
-from ..search import make_problem, solve
+from ..search import solve
 from ..sizes import Hand, calculate
 from ._course import make_course
 from ._plan import plan

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from itertools import zip_longest
 
+from ..demands import LAST_WORK
 from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, Piece, part_of
 from ..rules import Course, Heat, hardenings, hollows_of
-from ..search import LAST_WORK
 from ._after_heats import cool, look, pickle, steel_off
 from ._cooling import sealed_in
 from ._course import parts_of_heat

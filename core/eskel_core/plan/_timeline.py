@@ -11,9 +11,9 @@ from dataclasses import dataclass, replace
 from heapq import heapify, heappop, heappush
 
 from ..coldwork import compounded_pct, start_reduction_pct
+from ..demands import LAST_WORK, Problem, closure
 from ..piece import HEAT_WORK, Part, Piece, Work, base_id, metal_of
 from ..rules import Course, Heat, filler_of_anneal, reduction_of
-from ..search import LAST_WORK, Problem, closure
 
 _LATE = frozenset({"resist", "bind", "hang", "trim", "size"})
 # Of what comes last: hardening, finish, cold joins, stones, and the skin at the very end.

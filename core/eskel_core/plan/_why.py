@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
+from ..demands import Problem
 from ..metals import Solder, solder_suits
 from ..piece import Join, metal_of, stocked_solders
 from ..rules import (
@@ -19,7 +20,6 @@ from ..rules import (
     state_at,
     states_in,
 )
-from ..search import Problem
 from ..units import celsius
 from ._names import grade_named, in_words
 from ._types import RuledOut, Why

@@ -6,9 +6,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
+from ..demands import Problem
 from ..rules import Filler, Lie
 from ._objectives import ObjectiveValue
-from ._problem import Problem
 
 
 class PlannedHeat(NamedTuple):

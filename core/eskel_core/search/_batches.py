@@ -10,9 +10,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 
+from ..demands import Bodies, circle_through, way_back
 from ..rules import ALL_LIES, Lie, lies_for
 from ..solver import no
-from ._graph import Bodies, circle_through, way_back
 from ._levels import Levels, can_share, moved_pairs
 from ._one_body import Pair
 

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from ..demands import Demand, Problem, Task
 from ..piece import metal_of
 from ..rules import Filler, lies_for
 from ..solver import Model, Term, no
 from ._earlier import bind_earlier_joins
 from ._grid import LIES, Grid
 from ._one_body import count_rounds, one_body_each
-from ._problem import Demand, Problem, Task
 
 
 def build_grid(problem: Problem, heats: int) -> Grid:

@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from itertools import combinations
 
+from ..demands import Problem, nearest_first
 from ..piece import Join, metal_of
 from ..rules import ALL_LIES, Lie, can_be_protected, comes_off, lies_for, state_at
 from ..solver import Model, Term, no
 from ._earlier import held_as_it_lies
-from ._graph import nearest_first
 from ._levels import Levels, can_run_again, can_share, fillers_of, is_held_always, join_of, moved_pairs
-from ._problem import Problem
 from ._room import room_in_bodies
 
 

@@ -8,16 +8,15 @@ from __future__ import annotations
 from collections.abc import Iterable
 from functools import lru_cache
 
+from ..demands import Bodies, Problem, Task
 from ..piece import Join
 from ._assignment import Assignment, PlannedHeat
 from ._by_rank import ranked_levels
-from ._graph import Bodies
 from ._levels import can_share, fillers_of
 from ._measured import gone_through, lies_of_task, measured
 from ._objectives import (
     LARGEST,
 )
-from ._problem import Problem, Task
 
 TRIES = 24
 TRIED_JOINS = 1000

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from ..demands import Problem, longest_chain
 from ..rules import ALL_LIES
 from ..solver import Answer, Effort, Relaxed, Term
 from ._assignment import PlannedHeat, in_rounds
@@ -26,7 +27,6 @@ from ._objectives import (
     value_of,
     weighted_sum,
 )
-from ._problem import Problem, longest_chain
 from ._room import room_in_bodies
 
 # The shares of what is left of the effort that the stages before the last may take.

@@ -7,13 +7,12 @@ heats, as far as a heat has places.
 
 from __future__ import annotations
 
+from ..demands import Problem, Task, nearest_first
 from ..rules import FIRM_C
 from ._assignment import Assignment, PlannedHeat
-from ._graph import nearest_first
 from ._levels import can_share, fillers_of
 from ._measured import lies_of_task, measured
 from ._objectives import is_chosen
-from ._problem import Problem, Task
 
 
 def by_pick(problem: Problem) -> Assignment | None:

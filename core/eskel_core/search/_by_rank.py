@@ -10,9 +10,8 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Iterator
 
-from ._graph import nearest_first
+from ..demands import Problem, Task, nearest_first
 from ._levels import can_share, fillers_of
-from ._problem import Problem, Task
 
 
 def ranked_levels(problem: Problem, solders: int) -> dict[str, int] | None:

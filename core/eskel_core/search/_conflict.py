@@ -7,12 +7,11 @@ from functools import partial
 from itertools import groupby
 from typing import TypeVar
 
+from ..demands import Demand, Problem, nearest_first
 from ..solver import Effort
 from ._build import build_open_grid
 from ._exceptions import is_impossible
-from ._graph import nearest_first
 from ._grid import Grid
-from ._problem import Demand, Problem
 from ._solve import MANY_TASKS, can_be_met, few_heats
 
 T = TypeVar("T")

@@ -11,11 +11,10 @@ import math
 from collections.abc import Iterable, Iterator
 from itertools import pairwise
 
+from ..demands import Task, nearest_first, way_back
 from ..solver import Term, no
-from ._graph import nearest_first, way_back
 from ._levels import Levels, Tree
 from ._one_body import Pair, beyond_ties
-from ._problem import Task
 
 # Of a node, a level and a number of rounds: that there have been more than so many.
 Late = dict[tuple[str, int, int], int]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..demands import Problem
 from ..piece import Join
 from ..rules import (
     ALL_LIES,
@@ -17,7 +18,6 @@ from ..rules import (
 )
 from ..solver import Term, no
 from ._grid import Grid
-from ._problem import Problem
 
 TENTHS = 10
 

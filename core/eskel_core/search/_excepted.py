@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
+from ..demands import Bodies, circle_through, nearest_first
 from ..solver import no
 from ._assignment import PlannedHeat
-from ._graph import Bodies, circle_through, nearest_first
 from ._levels import Levels, can_share, is_held_always
 from ._measured import lies_of_task
 from ._one_body import beyond_ties

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..demands import Problem
 from ..solver import Effort, Relaxed, Term
 from ._assignment import Assignment
 from ._build_levels import build_with_exceptions
@@ -16,7 +17,6 @@ from ._excepted import Made
 from ._levels import can_be_levelled
 from ._measured import gone_through
 from ._objectives import value_of
-from ._problem import Problem
 
 TRIES = 60
 # What a search for fewer exceptions may take of what is left: its solution may have to be cut off.

@@ -11,9 +11,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from ..demands import Demand, Problem, Task
 from ..rules import Filler, Lie
 from ..solver import Model, no
-from ._problem import Demand, Problem, Task
 
 LIES: tuple[Lie, ...] = ("front-up", "back-up", "on-edge")
 

@@ -11,11 +11,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from ..demands import Problem, Task
 from ..piece import Join
 from ..rules import ALL_LIES, Filler, Lie, can_be_protected, comes_off, lies_for, reflow_c
 from ..solver import Model, Term, no
 from ._one_body import Pair
-from ._problem import Problem, Task
 
 
 @dataclass(frozen=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..demands import Bodies, Problem, Task, longest_chain
 from ..piece import metal_of
 from ..rules import (
     ALL_LIES,
@@ -17,7 +18,6 @@ from ..rules import (
     state_at,
 )
 from ._assignment import Assignment, PlannedHeat, in_rounds
-from ._graph import Bodies
 from ._objectives import (
     FLOW_OF_CHOSEN,
     FLOW_OF_REST,
@@ -32,7 +32,6 @@ from ._objectives import (
     ObjectiveValue,
     is_chosen,
 )
-from ._problem import Problem, Task, longest_chain
 
 
 @dataclass(frozen=True)

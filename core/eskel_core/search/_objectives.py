@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..demands import Problem, Task, closure
 from ..piece import FORMING_WORK, Join, base_id
 from ..rules import Filler
 from ..solver import Term
-from ._graph import closure
 from ._grid import Grid
-from ._problem import Problem, Task
 
 OBJECTIVES = (
     "joins-run-again",

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ..demands import Task, nearest_first
 from ..solver import Term, no
-from ._graph import nearest_first
 from ._grid import Grid
-from ._problem import Task
 
 Pair = tuple[str, str]
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from ..demands import Bodies, nearest_first
 from ..solver import Term, no
-from ._graph import Bodies, nearest_first
 from ._levels import Levels
 from ._one_body import Pair
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+from ..demands import Problem, Task, longest_chain
 from ..faults import refuse
 from ..solver import Answer, Bound, Effort, Term
 from ._assignment import Assignment, PlannedHeat, in_rounds
@@ -37,7 +38,6 @@ from ._objectives import (
     value_of,
     weighted_sum,
 )
-from ._problem import Problem, Task, longest_chain
 
 MORE_HEATS = (0, 1, 2, 3, 5)
 FEW_TASKS = 12

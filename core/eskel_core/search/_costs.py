@@ -1,8 +1,7 @@
-"""Moves by hand: the smith's own choices on the ladder, laid over the piece, and what they cost against the best."""
+"""What one plan costs against another, in words: what a move by hand falls short of the best by."""
 
 from __future__ import annotations
 
-from ..piece import Join, Piece
 from ..units import difference as kelvin
 from ._objectives import LARGEST, OBJECTIVES, ObjectiveValue
 
@@ -39,33 +38,6 @@ _FLOWS = {
     "flow-of-chosen": "the solder of seams that show or bear load flows {degrees} {way} in all",
     "flow-of-rest": "the solder of the other joins flows {degrees} {way} in all",
 }
-
-
-def moved_joins(piece: Piece) -> tuple[str, ...]:
-    """Give the ids of the joins that were moved by hand."""
-    return tuple(join.id for join in piece.joins if join.by_hand is not None)
-
-
-def with_moves(piece: Piece) -> Piece:
-    """Give a piece in which grades and orders by hand stand as the smith's own; sharing stays with `by_hand`."""
-    if not moved_joins(piece):
-        return piece
-    return piece.model_copy(update={"joins": tuple(_moved(join) for join in piece.joins)})
-
-
-def without_moves(piece: Piece) -> Piece:
-    """Give a piece as the planner would have it."""
-    joins = tuple(join.model_copy(update={"by_hand": None}) for join in piece.joins)
-    return piece.model_copy(update={"joins": joins})
-
-
-def _moved(join: Join) -> Join:
-    moved = join.by_hand
-    if moved is None:
-        return join
-    own = {"grade": moved.grade, "solder": None} if moved.grade is not None else {}
-    after = tuple(dict.fromkeys((*join.after, *moved.after)))
-    return join.model_copy(update={**own, "after": after})
 
 
 def cost_in_words(best: tuple[ObjectiveValue, ...], found: tuple[ObjectiveValue, ...]) -> str:
