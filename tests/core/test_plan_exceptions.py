@@ -47,9 +47,10 @@ def of_objective(found: object, name: str) -> float:
     return next(one.value for one in found.objectives if one.name == name)  # type: ignore[attr-defined]
 
 
-@pytest.mark.parametrize("seed", seeds(90, quick=30))
+# Of 2,000 drawn in all, two showed a bound that was none: 20246 and 20347, each with work that is turned over.
+@pytest.mark.parametrize("seed", [20246, 20347, *seeds(90, quick=30)])
 def test_no_plan_has_fewer_joins_that_run_again_than_the_bound(seed: int) -> None:
-    one = of_two_solders(3100 + seed, 3 + seed % 4)
+    one = of_two_solders(seed if seed > 20000 else 3100 + seed, 3 + seed % 4)
     best, found = best_objectives(one, TWO), with_exceptions(problem_of(one), Effort(ENOUGH), ENOUGH)
     if best is None:
         assert found.plan is None
@@ -118,6 +119,22 @@ def test_what_comes_after_and_is_hotter_does_not_run_what_its_weight_held_on_the
     assert solve(problem) is None
     seated = [{**rows[0], "holds": "seated"}, rows[1]]
     assert solve(problem_of(piece([plate("base"), wire("a"), wire("b")], seated))) is not None
+
+
+def test_what_comes_after_and_is_tied_on_later_does_not_run_what_came_before() -> None:
+    """The far tee is made behind, hard, in a body of its own; only the last heat, in front, runs the tee that came before it."""
+    rows = [
+        join("first", "a", "b", holds="nothing", grade="hard"),
+        join("before", "b", "c", holds="own-weight", after=["first"], grade="easy"),
+        join("far", "d", "e", face="back", after=["before"], grade="hard"),
+        join("last", "b", "d", holds="bound", bound_with="steel", after=["far"], grade="easy"),
+    ]
+    problem = problem_of(piece([wire(name) for name in "abcde"], rows))
+    assert not is_impossible(problem, Effort(ENOUGH))
+    found = with_exceptions(problem, Effort(ENOUGH), ENOUGH)
+    assert found.runs == 1
+    assert found.plan is not None
+    assert of_objective(found.plan, "joins-run-again") == 1
 
 
 def test_an_exception_held_by_its_weight_waits_for_what_turns_the_work_over() -> None:

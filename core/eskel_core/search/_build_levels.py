@@ -152,7 +152,7 @@ def _again(levels: Levels, *tasks: int) -> list[int]:
 
 
 def _again_in(levels: Levels, earlier: int, later: int) -> list[int]:
-    """Give the literal that a join may run again in the heat of another, if it is held in any that the other can have."""
+    """Give the literal that a join may run again in the heat of another that touches it, if it is held in any that this can have."""
     task, lies = levels.tasks[earlier], lies_for(join_of(levels.tasks[later]))
     held = is_held_always(levels.problem, task) or set(lies) & set(levels.problem.lies_that_hold[task.id])
     return _again(levels, earlier) if held else []
@@ -203,9 +203,7 @@ def _orders_in_bodies(levels: Levels) -> None:
             between = set(way) - {earlier, after}
             for f, literal in levels.made_with[earlier].items():
                 apart = (no(levels.tied_by(t, f)) for t in between)
-                model.clause(
-                    no(literal), no(levels.made_by[after][f]), *apart, *_again_in(levels, earlier, after)
-                )
+                model.clause(no(literal), no(levels.made_by[after][f]), *apart, *_again(levels, earlier))
 
 
 def _ways(levels: Levels, ties: dict[str, list[tuple[str, int]]], start: int) -> dict[str, tuple[int, ...]]:

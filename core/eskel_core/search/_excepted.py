@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from ..demands import Bodies, circle_through, nearest_first
 from ..solver import no
@@ -73,8 +73,9 @@ class Made:
         f, holding = self._level[t], self._problem.lies_that_hold[self._tasks[t].id]
         if is_held_always(self._problem, self._tasks[t]):
             return
+        after = {b for a, b in self._ordered() if a == t}
         for o, own in enumerate(self._level):
-            turned = own <= f and not set(lies_of_task([self._tasks[o]])) & set(holding)
+            turned = o not in after and own <= f and not set(lies_of_task([self._tasks[o]])) & set(holding)
             if turned and self._body(o, f) == self._body(t, f):
                 self._waits[u].setdefault(self._of[o], (o, t))
 
@@ -118,10 +119,11 @@ class Made:
             (exact if wide else met).add(t)
         return Way(f, frozenset(exact), frozenset(met - exact), frozenset(set(at) - self._again))
 
-    def cut(self) -> bool:
+    def cut(self) -> Literal["", "proven", "guessed"]:
         """Cut off what the solution overlooks: heats with no room for their joins, an order within one, heats in a circle.
 
-        Say whether there was any.
+        Say whether there was any, and whether no plan is lost by it: that an exception waits for what turns the work over is
+        a guess, since what ties the two may come later.
         """
         crowded = [self._level[unit[0]] for unit in self._units if self._is_crowded(unit)]
         for f in dict.fromkeys(crowded):
@@ -133,7 +135,8 @@ class Made:
         ways = [*self._at_once()] or ([] if crowded else self._circles())
         for one in ways:
             add_ways(self._levels, one)
-        return bool(crowded or ways)
+        guessed = any(way.at & self._again for one in ways for way in one)
+        return "guessed" if guessed else "proven" if crowded or ways else ""
 
     def _is_crowded(self, unit: list[int]) -> bool:
         return not can_share([self._tasks[t] for t in unit])
