@@ -1,13 +1,14 @@
 """Levels with exceptions: where some joins must run again, held against trying everything, and against counting."""
 
 import json
+from typing import Any
 
 import pytest
 
 from eskel_core.demands import Problem, make_problem
 from eskel_core.piece import Piece, piece_from_object, resolve_house, write_piece
 from eskel_core.plan import QUICK, plan
-from eskel_core.search import solve
+from eskel_core.search import Assignment, solve
 from eskel_core.search._build_levels import build_with_exceptions
 from eskel_core.search._by_hand import by_hand
 from eskel_core.search._excepted import Way, add_ways
@@ -35,16 +36,16 @@ def of_two_solders(seed: int, joins: int) -> Piece:
     return piece_from_object(plain)
 
 
-def star(count: int, **more: object) -> Piece:
+def star(count: int, **more: dict[str, Any]) -> Piece:
     """So many wires on one plate, which all heats have in the flame; six fit into a heat."""
     rows = [join(f"j{n:02}", f"w{n}", "base") for n in range(count)]
     for name, change in more.items():
-        rows[int(name[1:])] |= change  # type: ignore[operator]
+        rows[int(name[1:])] |= change
     return piece([plate("base"), *(wire(f"w{n}") for n in range(count))], rows)
 
 
-def of_objective(found: object, name: str) -> float:
-    return next(one.value for one in found.objectives if one.name == name)  # type: ignore[attr-defined]
+def of_objective(found: Assignment, name: str) -> float:
+    return next(one.value for one in found.objectives if one.name == name)
 
 
 # Of 2,000 drawn in all, two showed a bound that was none: 20246 and 20347, each with work that is turned over.
@@ -92,7 +93,7 @@ def test_four_solders_and_six_to_a_heat_leave_the_rest_of_a_star_to_run_once(cou
 
 
 def test_of_a_row_of_orders_longer_than_the_solders_the_rest_runs_again() -> None:
-    changes = {f"j{n}": {"after": [f"j{n - 1:02}"]} for n in range(1, 7)}
+    changes: dict[str, dict[str, Any]] = {f"j{n}": {"after": [f"j{n - 1:02}"]} for n in range(1, 7)}
     found = with_exceptions(problem_of(star(7, **changes)), Effort(ENOUGH), ENOUGH)
     assert found.runs == 3
     assert found.plan is not None
