@@ -26,14 +26,13 @@ class Way(NamedTuple):
 def add_ways(levels: Levels, ways: Sequence[Way]) -> None:
     """Keep every later solution from some ways together, and from the same on any other level if they are of one."""
     own = [way.level for way in ways]
-    shifted = [[f] * len(ways) for f in range(len(levels.fillers))]
-    for at in shifted if len(set(own)) == 1 else [own]:
-        told: set[int] = set()
-        for way, f in zip(ways, at, strict=True):
-            told |= {no(levels.made_with[t][f]) for t in way.at if f in levels.made_with[t]}
-            told |= {no(levels.made_by[t][f]) for t in way.by}
-            told |= {levels.again[t] for t in way.last if t in levels.again}
-        if all(f in levels.made_with[t] for way, f in zip(ways, at, strict=True) for t in way.at):
+    alike = [[f] * len(ways) for f in range(len(levels.fillers))]
+    for at in alike if len(set(own)) == 1 else [own]:
+        pairs = list(zip(ways, at, strict=True))
+        if all(f in levels.made_with[t] for way, f in pairs for t in way.at):
+            told = {no(levels.made_with[t][f]) for way, f in pairs for t in way.at}
+            told |= {no(levels.made_by[t][f]) for way, f in pairs for t in way.by}
+            told |= {levels.again[t] for way in ways for t in way.last if t in levels.again}
             levels.model.clause(*sorted(told))
 
 

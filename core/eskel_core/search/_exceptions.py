@@ -40,9 +40,9 @@ class Excepted:
 def with_exceptions(problem: Problem, effort: Effort, most: float, *, any_plan: bool = False) -> Excepted:
     """Find a plan in which few joins run again, with at most so much of the effort; say what no plan can beat.
 
-    First any plan (which is enough if `any_plan`), then fewer exceptions. A solution whose heats wait for each other in a circle, or ask more of a heat than
-    it has room for, is cut off, and so is one in which a join runs where nothing holds it: after that, or a cut that is a guess,
-    no more is claimed of the bound.
+    First any plan (which is enough if `any_plan`), then fewer exceptions. A solution whose heats wait for each other in a
+    circle, or ask more of a heat than it has room for, is cut off, and so is one in which a join runs where nothing holds it:
+    after that, or a cut that is a guess, no more is claimed of the bound.
     """
     levels = build_with_exceptions(problem)
     terms: list[Term] = [(1, one) for one in levels.again.values()]
