@@ -21,7 +21,7 @@ ONE = LoggedOutcome(
     kind="seat",
     solder="us-hard",
     lit_at=LIT,
-    last_sign_at=LIT + timedelta(seconds=48.25),
+    off_at=LIT + timedelta(seconds=48.25),
     said_at=LIT + timedelta(minutes=1),
     outcome="did-not-flow",
     note="-cold\ncorner",
@@ -45,7 +45,7 @@ def test_a_row_says_all_that_is_known_of_an_outcome() -> None:
             "kind": "seat",
             "solder": "us-hard",
             "flame lit": "2026-11-20T08:00:00+00:00",
-            "last sign": "2026-11-20T08:00:48+00:00",
+            "flame off": "2026-11-20T08:00:48+00:00",
             "under the flame s": "48.2",
             "said": "2026-11-20T08:01:00+00:00",
             "outcome": "did-not-flow",
@@ -62,7 +62,7 @@ def test_a_row_says_all_that_is_known_of_an_outcome() -> None:
 def test_without_two_signs_in_their_order_no_seconds_are_told(
     lit: datetime | None, last: datetime | None
 ) -> None:
-    (row,) = read(outcome_csv([replace(ONE, lit_at=lit, last_sign_at=last)]))
+    (row,) = read(outcome_csv([replace(ONE, lit_at=lit, off_at=last)]))
     assert row["under the flame s"] == ""
 
 

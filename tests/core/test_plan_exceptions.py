@@ -48,10 +48,14 @@ def of_objective(found: Assignment, name: str) -> float:
     return next(one.value for one in found.objectives if one.name == name)
 
 
-# Of 2,000 drawn in all, two showed a bound that was none: 20246 and 20347, each with work that is turned over.
-@pytest.mark.parametrize("seed", [20246, 20347, *seeds(90, quick=30)])
+# Of 2,000 drawn in all, two were called impossible and had a plan: 20246 and 20347, with work that is turned over. Of some
+# 40,000 more two show that a cut which is a guess proves nothing: 80335 and 89203.
+ODD = [20246, 20347, 80335, 89203]
+
+
+@pytest.mark.parametrize("seed", [*ODD, *seeds(90, quick=30)])
 def test_no_plan_has_fewer_joins_that_run_again_than_the_bound(seed: int) -> None:
-    one = of_two_solders(seed if seed > 20000 else 3100 + seed, 3 + seed % 4)
+    one = of_two_solders(seed if seed in ODD else 3100 + seed, 3 + seed % 4)
     best, found = best_objectives(one, TWO), with_exceptions(problem_of(one), Effort(ENOUGH), ENOUGH)
     if best is None:
         assert found.plan is None

@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from eskel_server.runs.models import StayRecord, StepRecord
+from eskel_server.runs.models import ForetoldHeat, StayRecord, StepRecord
 from tests.server.conftest import Caller
 
 pytestmark = pytest.mark.django_db
@@ -64,7 +64,15 @@ def test_the_outcomes_of_the_log_go_out_as_a_table(lantern: dict[str, Any], call
     record = StepRecord.objects.get(run_id=run["id"], n=run["position"])
     for stage, seconds in ((0, 10), (1, 40), (2, 71.5)):
         record.signs.create(stage=stage, at=record.started_at + timedelta(seconds=seconds))
+    ForetoldHeat.objects.create(
+        record=record, torch="t", heat_no=1, likely_s=60, factor=1, spread=0.2, stages=2
+    )
     assert table(call, "lantern")[0]["under the flame s"] == "61.5"
+    # Of a heat that was ended before its last sign the seconds run until it was said how it came out.
+    record.signs.filter(stage=2).delete()
+    said_at = record.outcomes.get(taken_back_at=None).at
+    told = table(call, "")[0]
+    assert told["flame off"] == said_at.isoformat(timespec="seconds")
     assert table(call, "gap")[0]["outcome"] == "short"
     assert table(call, "nobody wrote this") == []
 

@@ -20,7 +20,7 @@ _HEAD = (
     "kind",
     "solder",
     "flame lit",
-    "last sign",
+    "flame off",
     "under the flame s",
     "said",
     "outcome",
@@ -35,7 +35,8 @@ _WORDS: dict[str, OutcomeWord] = {word.outcome: word for word in OUTCOMES}
 class LoggedOutcome:
     """How a join came out of a heat, as the log has it; what was not told is empty or None.
 
-    `again` is which try of the step it was. `lit_at` and `last_sign_at` are the first and the last sign that were pressed.
+    `again` is which try of the step it was. `lit_at` is when the flame was lit, `off_at` when
+    the last sign was seen, or else when it was first said how the heat came out.
     """
 
     run: int
@@ -48,14 +49,14 @@ class LoggedOutcome:
     kind: str
     solder: str
     lit_at: datetime | None
-    last_sign_at: datetime | None
+    off_at: datetime | None
     said_at: datetime
     outcome: str
     note: str
 
 
 def outcome_csv(rows: Iterable[LoggedOutcome]) -> str:
-    """Write outcomes as CSV, one a row, times in UTC as ISO 8601; seconds are counted from the lit flame to the last sign."""
+    """Write outcomes as CSV, one a row, times in UTC as ISO 8601; seconds are counted from the lit flame on."""
     sheet = Sheet()
     sheet.writerow(_HEAD)
     for row in rows:
@@ -72,8 +73,8 @@ def outcome_csv(rows: Iterable[LoggedOutcome]) -> str:
                 row.kind,
                 row.solder,
                 _moment(row.lit_at),
-                _moment(row.last_sign_at),
-                _seconds(row.lit_at, row.last_sign_at),
+                _moment(row.off_at),
+                _seconds(row.lit_at, row.off_at),
                 _moment(row.said_at),
                 row.outcome,
                 word.words,

@@ -141,6 +141,7 @@ def _outcomes_of(run: Run) -> Iterator[LoggedOutcome]:
         run.records.filter(outcomes__taken_back_at=None, outcomes__isnull=False)
         .distinct()
         .order_by("started_at", "pk")
+        .select_related("foretold")
         .prefetch_related(standing_signs("signs"), standing_outcomes("outcomes"))
     )
     try:
@@ -152,7 +153,8 @@ def _outcomes_of(run: Run) -> Iterator[LoggedOutcome]:
         step = steps.get(record.n)
         heat = step if isinstance(step, HeatStep) else None
         solders = {row.join: row.solder or "" for row in heat.joins} if heat else {}
-        signs = sorted(sign.at for sign in record.signs.all() if sign.stage != LIT)
+        foretold = getattr(record, "foretold", None)
+        lit, off = _flame_of(record, foretold.stages if foretold else 0)
         for said in record.outcomes.all():
             yield LoggedOutcome(
                 run=run.pk,
@@ -164,8 +166,8 @@ def _outcomes_of(run: Run) -> Iterator[LoggedOutcome]:
                 join=said.join,
                 kind=kinds.get(said.join, ""),
                 solder=solders.get(said.join, ""),
-                lit_at=next((sign.at for sign in record.signs.all() if sign.stage == LIT), None),
-                last_sign_at=signs[-1] if signs else None,
+                lit_at=lit,
+                off_at=off if lit else None,
                 said_at=said.at,
                 outcome=said.outcome,
                 note=record.note,
@@ -230,12 +232,8 @@ def standing_outcomes(of: str = "record__outcomes") -> Prefetch[str]:
 
 def _heat(row: ForetoldHeat) -> HeatAsLogged:
     record = row.record
-    signs = {one.stage: one.at for one in record.signs.all()}
     outcomes = list(record.outcomes.all())
-    lit = signs.pop(LIT, None)
-    # Where the last sign was not pressed, the heat ended when it was first said how it came out.
-    said = min((one.at for one in outcomes), default=record.ended_at)
-    end = signs.get(row.stages, said) if row.stages else said
+    lit, end = _flame_of(record, row.stages)
     # A step that was gone back to is timed by the last stay at it.
     entered = max((stay.entered_at for stay in record.stays.all()), default=record.started_at)
     took = (end - (lit or entered)).total_seconds() if end else 0.0
@@ -254,6 +252,16 @@ def _heat(row: ForetoldHeat) -> HeatAsLogged:
         lit=lit is not None,
         sound=all(_SOUND[one.outcome] for one in outcomes),
     )
+
+
+def _flame_of(record: StepRecord, stages: int) -> tuple[datetime | None, datetime | None]:
+    """Give when the flame was lit, if that was told, and when a heat of so many stages was over.
+
+    Where the last sign was not pressed, the heat ended when it was first said how it came out.
+    """
+    signs = {one.stage: one.at for one in record.signs.all()}
+    said = min((one.at for one in record.outcomes.all()), default=record.ended_at)
+    return signs.get(LIT), signs.get(stages, said) if stages else said
 
 
 def has_record(key: int) -> bool:
