@@ -113,27 +113,33 @@ def _rehearse(asking: Asking) -> None:
 
 
 def _run(asking: Asking) -> None:
-    """Walk a run as far as the first heat that has flowed; keep it at the first step of each kind."""
+    """Walk a run as far as the first heat that has flowed; keep it at the first step of each kind, with what had happened by then."""
     run = asking.post("/api/runs", {"piece": BROOCH})
+    asking.get(f"/api/runs/{run['id']}/sheet", "/api/runs/{key}/sheet")
     kept: set[str] = set()
     while run["step"]["kind"] != "heat":
         kind = run["step"]["kind"]
         if kind not in kept:
-            asking.get(f"/api/runs/{run['id']}", f"/api/runs/{{key}} at {kind}")
+            _keep_run(asking, run["id"], kind)
         kept.add(kind)
         run = asking.post(
             f"/api/runs/{run['id']}/advance", {"at": run["position"], "confirmed": True}, "/advance"
         )
-    asking.get(f"/api/runs/{run['id']}", "/api/runs/{key} at heat")
+    _keep_run(asking, run["id"], "heat")
     for row in run["step"]["joins"]:
         said = {"at": run["position"], "join": row["join"], "outcome": "flowed"}
         run = asking.post(f"/api/runs/{run['id']}/outcome", said, "/outcome")
-    asking.get(f"/api/runs/{run['id']}", "/api/runs/{key} at heat, said")
+    _keep_run(asking, run["id"], "heat, said")
     asking.answers = {
         asked: told
         for asked, told in asking.answers.items()
         if asked not in ("POST /advance", "POST /outcome")
     }
+
+
+def _keep_run(asking: Asking, key: int, where: str) -> None:
+    asking.get(f"/api/runs/{key}", f"/api/runs/{{key}} at {where}")
+    asking.get(f"/api/runs/{key}/events", f"/api/runs/{{key}}/events at {where}")
 
 
 if __name__ == "__main__":

@@ -1,4 +1,5 @@
-"""Write down what runs look like by their events, to hold the web's own fold to the core's: tests/shared/runs.json.
+"""Write down what runs look like by their events, to hold the web's own fold to the core's: tests/shared/runs.json;
+and what signs say of today: tests/shared/today.json.
 
 Run on what bin/test has set up:
 
@@ -12,10 +13,11 @@ from __future__ import annotations
 
 import json
 import random
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from eskel_core.run import Face, read_event, run_state
+from eskel_core.run import Face, read_event, run_state, told_anew
 
 ROOT = Path(__file__).parents[2]
 DRAWN, MOST_EVENTS = 30, 24
@@ -76,8 +78,26 @@ def main() -> None:
     carried = [_event("tablet-a", n + 1, 4000 * (n + 1), told) for n, told in enumerate(CARRIED_OUT)]
     cases = [_case("carried out, one join twice", 1_000, carried)]
     cases += [_case(f"drawn {seed}", 2_000, _drawn(random.Random(seed))) for seed in range(DRAWN)]
+    _write("runs", cases)
+    _write("today", [_today(random.Random(seed)) for seed in range(DRAWN)])
+
+
+def _write(name: str, cases: list[dict[str, Any]]) -> None:
     rows = ",\n".join(json.dumps(case, ensure_ascii=False, separators=(",", ":")) for case in cases)
-    (ROOT / "tests" / "shared" / "runs.json").write_text(f"[\n{rows}\n]\n", encoding="utf-8")
+    (ROOT / "tests" / "shared" / f"{name}.json").write_text(f"[\n{rows}\n]\n", encoding="utf-8")
+
+
+def _today(dice: random.Random) -> dict[str, Any]:
+    """Draw some stages and the signs pressed of them, early or late; and what the core says of that."""
+    stages = [round(dice.uniform(4, 60), 1) for _ in range(dice.randint(2, 5))]
+    times, pressed, at_s = dice.uniform(0.6, 1.6), dict[int, float](), 0.0
+    for n, stage_s in enumerate(stages[: dice.randint(0, len(stages))]):
+        at_s += times * stage_s
+        if dice.random() < 0.8:
+            pressed[n] = round(at_s, 2)
+    told = told_anew(stages, pressed)
+    says = {"longer": 0, "left_s": 0, "words": None} if told is None else asdict(told)
+    return {"stages_s": stages, "pressed_s": pressed, **says}
 
 
 def _case(name: str, began_ms: int, events: list[dict[str, Any]]) -> dict[str, Any]:

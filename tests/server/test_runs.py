@@ -358,7 +358,7 @@ def test_a_sign_that_comes_late_tells_of_a_weak_flame_and_what_is_left(
     assert (done - crust).total_seconds() == pytest.approx(27.8, abs=0.2)
 
 
-def test_a_heat_that_was_not_rehearsed_has_no_signs_to_press(run: dict[str, Any], call: Caller) -> None:
+def test_a_heat_that_was_not_rehearsed_has_its_lit_flame_alone(run: dict[str, Any], call: Caller) -> None:
     heat = until(call, run, "heat")
-    assert heat["flame"] is None
+    assert (heat["flame"]["next"], heat["flame"]["signs"]) == (0, [])
     assert press(call, heat, 1)[0] == 409

@@ -45,7 +45,7 @@ def told(device: str, *said: tuple[str, dict[str, Any]], at_ms: int | None = Non
 
 def to_the_pot(run: dict[str, Any], call: Caller) -> list[tuple[str, dict[str, Any]]]:
     """What is pressed from the beginning until the first pot, a join of the first heat twice."""
-    faces = call.get(f"/runs/{run['id']}/events")[1]["faces"]
+    faces = call.get(f"/runs/{run['id']}/sheet")[1]["faces"]
     said: list[tuple[str, dict[str, Any]]] = []
     for n, face in enumerate(faces):
         turn = {"turn": str(n + 1)}
@@ -206,7 +206,7 @@ def test_a_join_that_did_not_flow_is_done_again_alone(run: dict[str, Any], call:
 
 def test_a_look_that_does_not_pass_sends_back_to_its_heat(run: dict[str, Any], call: Caller) -> None:
     """All that led to the look is gone through again, to the look."""
-    faces = call.get(f"/runs/{run['id']}/events")[1]["faces"]
+    faces = call.get(f"/runs/{run['id']}/sheet")[1]["faces"]
     send(call, run, told("tablet-a", *to_the_pot(run, call)))
     view = call.get(f"/runs/{run['id']}")[1]
     assert view["back_to"] == []

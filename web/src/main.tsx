@@ -4,6 +4,7 @@ import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { queryClient } from "./api/queries";
+import { tellLeft } from "./happened/tell";
 import { router } from "./places";
 import { setAtTorch } from "./shell/face";
 import "./styles.css";
@@ -11,6 +12,11 @@ import "./styles.css";
 // Styles that a library puts into the page carry the nonce of the page's content policy.
 setNonce(document.querySelector<HTMLMetaElement>('meta[name="nonce"]')?.content ?? "");
 setAtTorch(false);
+// What was pressed at the torch and never reached the server goes first.
+const sendLeft = () =>
+  void tellLeft().then((sent) => (sent ? queryClient.invalidateQueries() : undefined), console.error);
+sendLeft();
+addEventListener("online", sendLeft);
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(

@@ -1,15 +1,12 @@
 // @vitest-environment happy-dom
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { act, cleanup, fireEvent, render, renderHook, screen, waitFor } from "@testing-library/react";
+import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import type { ReactNode } from "react";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { Refusal } from "../src/api/client";
 import type { BenchView, RunView } from "../src/api/types";
 import { LengthField } from "../src/parts/LengthField";
 import { METRIC } from "../src/parts/units";
 import { Onward, Outcomes } from "../src/run/StepKeys";
-import { useActions } from "../src/run/useActions";
 import { useKeys } from "../src/shell/keys";
 
 afterEach(cleanup);
@@ -63,46 +60,6 @@ describe("keys", () => {
     fireEvent.keyDown(document.body, { key: "b", repeat: true });
     fireEvent.keyDown(document.body, { key: "b", altKey: true });
     expect(heard.mock.calls).toEqual([["space"], ["space"]]);
-  });
-});
-
-describe("actions of a run", () => {
-  const wrapper = ({ children }: { children: ReactNode }) => (
-    <QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>
-  );
-  const away = new Refusal([{ code: "unreachable", path: "", value: null, rule: "no", remedy: "" }]);
-
-  it("take a key pressed twice once, and what was written always", async () => {
-    const { result } = renderHook(() => useActions(1), { wrapper });
-    const steps: string[] = [];
-    const step = (name: string) => async () => {
-      steps.push(name);
-      return undefined;
-    };
-    act(() => {
-      result.current.act(step("next"));
-      result.current.act(step("next"));
-      result.current.take(step("note"));
-    });
-    await waitFor(() => expect(steps).toEqual(["next", "note"]));
-    act(() => result.current.act(step("next")));
-    await waitFor(() => expect(steps).toEqual(["next", "note", "next"]));
-  });
-
-  it("try a note again until the server answers", async () => {
-    const { result } = renderHook(() => useActions(1), { wrapper });
-    let tries = 0;
-    act(() =>
-      result.current.take(async () => {
-        tries += 1;
-        if (tries < 2) throw away;
-        return undefined;
-      }),
-    );
-    await waitFor(() => expect(result.current.away).toBe(true));
-    await waitFor(() => expect(tries).toBe(2), { timeout: 4_000 });
-    await waitFor(() => expect(result.current.away).toBe(false));
-    expect(result.current.error).toBeNull();
   });
 });
 

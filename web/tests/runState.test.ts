@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import cases from "../../tests/shared/runs.json";
-import type { Face, RunEvent, RunState } from "../src/run/events";
-import { inOrder, runState } from "../src/run/state";
+import type { Face, RunEvent, RunState } from "../src/happened/events";
+import { inOrder, runState } from "../src/happened/state";
 
 type Case = { name: string; faces: Face[]; began_ms: number; events: RunEvent[]; state: RunState };
 const CASES = cases as unknown as Case[];

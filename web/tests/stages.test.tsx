@@ -3,7 +3,7 @@ import { cleanup, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { RunView } from "../src/api/types";
-import { awaited, FlameClock, SignKey, StageList, stagesOf } from "../src/run/Stages";
+import { awaited, FlameClock, heatAt, SignKey, StageList } from "../src/run/Stages";
 
 afterEach(cleanup);
 
@@ -30,6 +30,7 @@ const STAGES: Stages = [
     high_s: 30,
   },
 ];
+const HEAT = { records: [], step: { kind: "heat", stages: STAGES } } as unknown as RunView;
 const at = (seconds: number) => new Date(Date.UTC(2026, 10, 26, 8, 0, seconds)).toISOString();
 const flame = (next: number | null, ...pressed: [number, number][]): Flame => ({
   signs: pressed.map(([stage, seconds]) => ({ stage, at: at(seconds) })),
@@ -47,11 +48,11 @@ describe("a heat led by its signs", () => {
     expect(awaited(standing, STAGES)).toBe(words);
   });
 
-  it("is there for a heat that was rehearsed only", () => {
+  it("is there for a heat only", () => {
     const heat = { kind: "heat", stages: STAGES };
-    expect(stagesOf({ step: heat, flame: null } as unknown as RunView)).toBeNull();
-    expect(stagesOf({ step: heat, flame: flame(0) } as unknown as RunView)?.stages).toBe(STAGES);
-    expect(stagesOf({ step: { kind: "cool" }, flame: flame(0) } as unknown as RunView)).toBeNull();
+    expect(heatAt({ step: heat, flame: null } as unknown as RunView)).toBeNull();
+    expect(heatAt({ step: heat, flame: flame(0) } as unknown as RunView)?.stages).toBe(STAGES);
+    expect(heatAt({ step: { kind: "cool" }, flame: flame(0) } as unknown as RunView)).toBeNull();
   });
 
   it("marks the stage at hand, and tells when a sign was seen", () => {
@@ -91,7 +92,7 @@ describe("a heat led by its signs", () => {
     try {
       const clock = (after: number) => {
         vi.setSystemTime(Date.UTC(2026, 10, 26, 8, 0, after));
-        const run = { now: at(after) } as unknown as RunView;
+        const run = { ...HEAT, now: at(after) };
         render(<FlameClock run={run} flame={flame(1, [0, 0])} asOf={Date.now()} />);
       };
       clock(0);
@@ -105,7 +106,7 @@ describe("a heat led by its signs", () => {
   });
 
   it("counts from the lit flame, and stops with the last sign", () => {
-    const run = { now: at(60) } as unknown as RunView;
+    const run = { ...HEAT, now: at(60) };
     const { rerender } = render(<FlameClock run={run} flame={flame(0)} asOf={Date.now()} />);
     expect(screen.getByText("the clock begins when the flame is lit")).toBeTruthy();
     rerender(<FlameClock run={run} flame={flame(null, [0, 0], [2, 41])} asOf={Date.now()} />);

@@ -16,7 +16,7 @@ from eskel_core.run import Turn, Way, read_event
 from eskel_server.accounts import Clash, Unreadable
 from eskel_server.pieces import document_of, plan_of
 
-from .happened import begin, ms_of, state_of, step_at, take, turn_of
+from .happened import begin, moment_of, ms_of, state_of, step_at, take, turn_of
 from .models import Run
 from .queries import LIT, marked, plan_of_run
 
@@ -43,7 +43,8 @@ def start_run(piece: PieceRow, confirmed: frozenset[tuple[str, int | None]] = fr
                 f"each rule that speaks against a plan is confirmed before a run: {stop.text}",
                 f"{stop.remedy}. Or confirm it.",
             )
-    now = timezone.now()
+    # To the millisecond, as all that happens in it.
+    now = moment_of(ms_of(timezone.now()))
     run = Run.objects.create(
         workshop=piece.workshop,
         piece=piece,

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Router, Schema, Status
+from ninja import Query, Router, Schema, Status
 from pydantic import Field
 
 from eskel_core.log import Outcome
-from eskel_core.run import Event, Face, Way
-from eskel_server.accounts import Faults, Unreadable
+from eskel_core.run import Event, Way
+from eskel_server.accounts import Clash, Faults, Unreadable
 from eskel_server.pieces import piece_of
 
 from .actions import (
@@ -28,10 +28,10 @@ from .actions import (
     write_note,
     write_tally,
 )
-from .happened import events_of, faces_of_run, ms_of, take
+from .happened import ms_of, newer_events, take
 from .models import Run
 from .queries import marked, run_of, runs_of
-from .views import Rail, RunView, rail_of, view_of
+from .views import Rail, RunSheet, RunView, rail_of, sheet_of, view_of
 
 router = Router(tags=["runs"])
 MOST_GOING, MOST_EVENTS = 40, 500
@@ -105,17 +105,21 @@ class NoteOn(AtStep):
 
 
 class Happened(Schema):
-    """What happened in a run, as a device sends it: each event with an id of its own, so that it may be sent as often as it likes."""
+    """What happened in a run, as a device sends it: each event with an id of its own, so that it may be sent as often as it likes.
+
+    `after` is how far the device knows what others told; `began_ms` when the run began that it means, where it says so.
+    """
 
     events: list[Event] = Field(max_length=MOST_EVENTS)
+    after: int = Field(default=0, ge=0)
+    began_ms: int | None = None
 
 
-class RunTold(Schema):
-    """A run as a device keeps it: what counts of its steps, when it began, ms, all that happened in it, and the server's clock, ms."""
+class EventsTold(Schema):
+    """What was taken of a run after what a device knows, how far that goes (`taken`), and the server's clock, ms."""
 
-    faces: list[Face]
-    began_ms: int
     events: list[Event]
+    taken: int
     now_ms: int
 
 
@@ -144,21 +148,34 @@ def open_run(request: HttpRequest, key: int) -> RunView:
 
 
 @router.get(
-    "/runs/{int:key}/events", response={**ANSWERS, 200: RunTold}, operation_id="runEvents", by_alias=True
+    "/runs/{int:key}/sheet", response={**ANSWERS, 200: RunSheet}, operation_id="runSheet", by_alias=True
 )
-def events(request: HttpRequest, key: int) -> RunTold:
-    """Give all that happened in a run, to go on with where there is no server."""
-    return told_of(run_of(key))
+def sheet(request: HttpRequest, key: int) -> RunSheet:
+    """Give what never changes of a run: all that a device needs to go on with it where there is no server."""
+    return sheet_of(run_of(key))
+
+
+@router.get(
+    "/runs/{int:key}/events", response={**ANSWERS, 200: EventsTold}, operation_id="runEvents", by_alias=True
+)
+def events(
+    request: HttpRequest,
+    key: int,
+    after: Annotated[int, Query(ge=0)] = 0,
+    began_ms: int | None = None,
+) -> EventsTold:
+    """Give what happened in a run after what is known."""
+    return _told(_meant(key, began_ms), after)
 
 
 @router.post(
-    "/runs/{int:key}/events", response={**ANSWERS, 200: RunTold}, operation_id="tellRun", by_alias=True
+    "/runs/{int:key}/events", response={**ANSWERS, 200: EventsTold}, operation_id="tellRun", by_alias=True
 )
-def tell(request: HttpRequest, key: int, told: Happened) -> RunTold:
-    """Take what happened in a run, each event once whatever the order, and give all that is known of it."""
-    run = run_of(key)
+def tell(request: HttpRequest, key: int, told: Happened) -> EventsTold:
+    """Take what happened in a run, each event once whatever the order, and give what is newer than what is known."""
+    run = _meant(key, told.began_ms)
     take(run, told.events)
-    return told_of(run)
+    return _told(run, told.after)
 
 
 @router.post("/runs/{int:key}/advance", response=ANSWERS, operation_id="advanceRun", by_alias=True)
@@ -231,11 +248,19 @@ def stop(request: HttpRequest, key: int, step: AtStep) -> RunView | Status[None]
         return Status(204, None)
 
 
-def told_of(run: Run) -> RunTold:
-    """Give a run as a device keeps it."""
-    return RunTold(
-        faces=list(faces_of_run(run)),
-        began_ms=ms_of(run.started_at),
-        events=events_of(run),
-        now_ms=ms_of(timezone.now()),
-    )
+def _meant(key: int, began_ms: int | None) -> Run:
+    """Give a run; raise `Clash` where a device means another of that number, from a database that is no more."""
+    run = run_of(key)
+    if began_ms not in (None, ms_of(run.started_at)):
+        raise Clash(
+            "began_ms",
+            began_ms,
+            "this device keeps another run of that number, from a database that is no longer here",
+            "Open the run anew from Work.",
+        )
+    return run
+
+
+def _told(run: Run, after: int) -> EventsTold:
+    newer, taken = newer_events(run, after)
+    return EventsTold(events=newer, taken=taken, now_ms=ms_of(timezone.now()))

@@ -66,6 +66,14 @@ def events_of(run: Run) -> list[Event]:
     return kept or told_from_before(run)
 
 
+def newer_events(run: Run, after: int) -> tuple[list[Event], int]:
+    """Give what was taken of a run after a place in the order of taking, and how far that goes; all of a run from before."""
+    rows = list(run.events.filter(pk__gt=after).values_list("pk", "told"))
+    if not rows and not run.events.exists():
+        return told_from_before(run), 0
+    return [read_event(told) for _, told in rows], max((key for key, _ in rows), default=after)
+
+
 @transaction.atomic
 def take(run: Run, told: Sequence[Event]) -> RunState:
     """Take events of a run, each once, and give what the run looks like then. Raises `Unreadable` where its plan cannot be read."""

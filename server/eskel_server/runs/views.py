@@ -15,12 +15,12 @@ from eskel_core.picture import Picture
 from eskel_core.piece import piece_from_object, resolve_house
 from eskel_core.plan import Caution, HeatStep, InspectStep, PickleStep, Plan, Step
 from eskel_core.rules import over_pickle
-from eskel_core.run import WAYS, Turn, WayWord, told_anew, ways_for
+from eskel_core.run import WAYS, Face, Turn, Way, WayWord, told_anew, ways_for
 from eskel_server.accounts import Unreadable
 from eskel_server.bench import bench_of
 from eskel_server.pieces import picture_of
 
-from .happened import state_of, step_at
+from .happened import faces_of_run, ms_of, state_of, step_at
 from .models import OutcomeRecord, Run, StepRecord
 from .queries import LIT, plan_of_run, record_of
 
@@ -41,6 +41,7 @@ class RecordView(Schema):
     """A step that was entered."""
 
     n: int
+    turn: str
     again: int
     step: Step
     started_at: datetime
@@ -62,7 +63,7 @@ class SignView(Schema):
 
 
 class FlameView(Schema):
-    """The flame of a heat whose programme was rehearsed: the signs pressed, which comes next (None: all are seen), and what the
+    """The flame of a heat: the signs pressed, which comes next (None: all are seen), and, where it was rehearsed, what the
     signs say of today: when the heat is likely to be done, and that in words.
     """
 
@@ -91,6 +92,7 @@ class RunView(Schema):
     piece_name: str
     state: str
     position: int
+    turn: str
     again: int
     told: list[str]
     ways: list[WayWord]
@@ -107,6 +109,25 @@ class RunView(Schema):
     started_at: datetime
     ended_at: datetime | None
     now: datetime
+
+
+class RunSheet(Schema):
+    """What never changes of a run: its plan, and the words in which a device tells it where there is no server.
+
+    `fits` has, by outcome, the ways to do a heat again that fit it, the best first.
+    """
+
+    id: int
+    piece: int | None
+    piece_name: str
+    began_ms: int
+    faces: list[Face]
+    steps: list[Step]
+    cautions: list[Caution]
+    picture: Picture
+    words: list[OutcomeWord]
+    ways: list[WayWord]
+    fits: dict[str, list[Way]]
 
 
 class RailEntry(Schema):
@@ -143,6 +164,7 @@ def view_of(run: Run) -> RunView:
         piece_name=run.piece_name,
         state=run.state,
         position=run.position,
+        turn=turn.id,
         again=turn.again,
         told=[word.told for word in WAYS if word.way in turn.ways],
         ways=list(ways_for([word.outcome for word in turn.outcomes])),
@@ -159,6 +181,24 @@ def view_of(run: Run) -> RunView:
         started_at=run.started_at,
         ended_at=run.ended_at,
         now=timezone.now(),
+    )
+
+
+def sheet_of(run: Run) -> RunSheet:
+    """Give what never changes of a run. Raises `Unreadable` where its plan or its piece cannot be read."""
+    plan = plan_of_run(run)
+    return RunSheet(
+        id=run.pk,
+        piece=run.piece_id,
+        piece_name=run.piece_name,
+        began_ms=ms_of(run.started_at),
+        faces=list(faces_of_run(run)),
+        steps=list(plan.steps),
+        cautions=list(plan.cautions),
+        picture=_picture(run),
+        words=list(OUTCOMES),
+        ways=list(WAYS),
+        fits={word.outcome: [one.way for one in ways_for([word.outcome])] for word in OUTCOMES},
     )
 
 
@@ -182,8 +222,8 @@ _WHAT = {"anneal": "is annealed", "fuse": "fuses", "ball": "is drawn up", "melt"
 
 
 def _flame(run: Run, step: Step) -> FlameView | None:
-    """Tell how far a heat is by its signs; nothing of a heat that was not rehearsed."""
-    if not isinstance(step, HeatStep) or not step.stages:
+    """Tell how far a heat is by its signs: one that was not rehearsed by its lit flame."""
+    if not isinstance(step, HeatStep):
         return None
     pressed = {one.stage: one.at for one in record_of(run).signs.filter(taken_back_at=None)}
     lit = pressed.get(LIT)
@@ -217,6 +257,7 @@ def _record(plan: Plan, record: StepRecord) -> RecordView:
     words: dict[str, str] = {word.outcome: word.words for word in OUTCOMES}
     return RecordView(
         n=record.n,
+        turn=record.turn,
         again=record.again,
         step=step,
         started_at=record.started_at,

@@ -151,57 +151,13 @@ export const putPieceAway = (key: number, away: boolean) =>
 export const startRun = (piece: number, stops: Caution[] = []) =>
   post("/api/runs", { body: { piece, confirmed: stops.map(({ code, step }) => ({ code, step })) } });
 
-type At = Pick<RunView, "id" | "position">;
-const inRun = (run: At) => ({ params: { path: { key: run.id } } });
-
-export const advanceRun = (run: RunView, how: { confirmed?: boolean; skipped?: boolean } = {}) =>
-  post("/api/runs/{key}/advance", {
-    ...inRun(run),
-    body: { at: run.position, confirmed: false, skipped: false, ...how },
-  });
-
-export const backInRun = (run: RunView) =>
-  post("/api/runs/{key}/back", { ...inRun(run), body: { at: run.position } });
-
-export const stopRun = (run: At) =>
-  post("/api/runs/{key}/stop", { ...inRun(run), body: { at: run.position } });
-
-export const recordOutcome = (run: RunView, join: string, outcome: RunView["words"][number]["outcome"]) =>
-  post("/api/runs/{key}/outcome", { ...inRun(run), body: { at: run.position, join, outcome } });
-
-export const takeBackOutcome = (run: RunView) =>
-  post("/api/runs/{key}/outcome/back", { ...inRun(run), body: { at: run.position } });
-
-/** Do the last heat again, in a way that fits what went wrong. */
-export const doAgain = (run: RunView, way: RunView["ways"][number]["way"]) =>
-  post("/api/runs/{key}/again", { ...inRun(run), body: { at: run.position, ways: [way] } });
-
-/** A look that does not pass sends back to a heat: all that led from it to the look is gone through again. */
-export const sendBack = (run: RunView, heat_no: number) =>
-  post("/api/runs/{key}/again", { ...inRun(run), body: { at: run.position, ways: [], heat_no } });
-
-/** Say that the flame is lit (0), or that the sign of a stage is seen. */
-export const pressSign = (run: RunView, stage: number) =>
-  post("/api/runs/{key}/sign", { ...inRun(run), body: { at: run.position, stage } });
-
-export const takeBackSign = (run: RunView) =>
-  post("/api/runs/{key}/sign/back", { ...inRun(run), body: { at: run.position } });
-
-/** The size that was measured in a step; none takes it back. */
-export const writeMeasure = (run: RunView, at: number, mm: number | null) =>
-  post("/api/runs/{key}/measure", { ...inRun(run), body: { at, mm } });
+/** Stop a run that cannot be read: any other is stopped by what happens in it. */
+export const stopRun = (run: Pick<RunView, "id" | "position">) =>
+  post("/api/runs/{key}/stop", { params: { path: { key: run.id } }, body: { at: run.position } });
 
 /** What the log knows of how long work takes. */
 export const useLoggedMinutes = () =>
   useQuery({ queryKey: ["log", "minutes"], queryFn: () => get("/api/log/minutes") });
-
-/** How many of what is alike in a step are done. */
-export const writeTally = (run: RunView, at: number, done: number) =>
-  post("/api/runs/{key}/tally", { ...inRun(run), body: { at, done } });
-
-/** Write a note; `was` is the one that the writer saw, so that one written elsewhere meanwhile is kept beside it. */
-export const writeNote = (run: RunView, at: number, note: string, was: string) =>
-  post("/api/runs/{key}/note", { ...inRun(run), body: { at, note, was } });
 
 export const useSizes = () =>
   useQuery({

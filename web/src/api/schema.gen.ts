@@ -660,6 +660,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{key}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description Give what never changes of a run: all that a device needs to go on with it where there is no server.
+         */
+        get: operations["runSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{key}/events": {
         parameters: {
             query?: never;
@@ -669,13 +689,13 @@ export interface paths {
         };
         /**
          * Events
-         * @description Give all that happened in a run, to go on with where there is no server.
+         * @description Give what happened in a run after what is known.
          */
         get: operations["runEvents"];
         put?: never;
         /**
          * Tell
-         * @description Take what happened in a run, each event once whatever the order, and give all that is known of it.
+         * @description Take what happened in a run, each event once whatever the order, and give what is newer than what is known.
          */
         post: operations["tellRun"];
         delete?: never;
@@ -4642,7 +4662,7 @@ export interface components {
         };
         /**
          * FlameView
-         * @description The flame of a heat whose programme was rehearsed: the signs pressed, which comes next (None: all are seen), and what the
+         * @description The flame of a heat: the signs pressed, which comes next (None: all are seen), and, where it was rehearsed, what the
          *     signs say of today: when the heat is likely to be done, and that in words.
          */
         FlameView: {
@@ -4698,6 +4718,8 @@ export interface components {
         RecordView: {
             /** N */
             n: number;
+            /** Turn */
+            turn: string;
             /** Again */
             again: number;
             /** Step */
@@ -4742,6 +4764,8 @@ export interface components {
             state: string;
             /** Position */
             position: number;
+            /** Turn */
+            turn: string;
             /** Again */
             again: number;
             /** Told */
@@ -4841,6 +4865,78 @@ export interface components {
             confirmed: components["schemas"]["Confirmed"][];
         };
         /**
+         * Face
+         * @description A step by what counts in a run: its joins, how many stages and looks it has, whether a danger waits to be confirmed, how
+         *     many alike it is done on, and how long it waits by itself, ms.
+         */
+        Face: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "prepare" | "work" | "heat" | "cool" | "pickle" | "inspect";
+            /**
+             * Joins
+             * @default []
+             */
+            joins: string[];
+            /**
+             * Stages
+             * @default 0
+             */
+            stages: number;
+            /**
+             * Checks
+             * @default 0
+             */
+            checks: number;
+            /**
+             * Confirm
+             * @default false
+             */
+            confirm: boolean;
+            /**
+             * Alike
+             * @default 1
+             */
+            alike: number;
+            /** Waits Low Ms */
+            waits_low_ms?: number | null;
+            /** Waits High Ms */
+            waits_high_ms?: number | null;
+        };
+        /**
+         * RunSheet
+         * @description What never changes of a run: its plan, and the words in which a device tells it where there is no server.
+         *
+         *     `fits` has, by outcome, the ways to do a heat again that fit it, the best first.
+         */
+        RunSheet: {
+            /** Id */
+            id: number;
+            /** Piece */
+            piece: number | null;
+            /** Piece Name */
+            piece_name: string;
+            /** Began Ms */
+            began_ms: number;
+            /** Faces */
+            faces: components["schemas"]["Face"][];
+            /** Steps */
+            steps: (components["schemas"]["PrepareStep"] | components["schemas"]["WorkStep"] | components["schemas"]["HeatStep"] | components["schemas"]["CoolStep"] | components["schemas"]["PickleStep"] | components["schemas"]["InspectStep"])[];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            picture: components["schemas"]["Picture"];
+            /** Words */
+            words: components["schemas"]["OutcomeWord"][];
+            /** Ways */
+            ways: components["schemas"]["WayWord"][];
+            /** Fits */
+            fits: {
+                [key: string]: ("flux-and-solder" | "heavy-side" | "another-tip" | "another-torch" | "pickle-first" | "apart" | "replace-part")[];
+            };
+        };
+        /**
          * Again
          * @description The heat of this turn, or the heat `of` a turn that a look sends back to, is done again in some `ways`.
          */
@@ -4905,45 +5001,16 @@ export interface components {
             kind: "back";
         };
         /**
-         * Face
-         * @description A step by what counts in a run: its joins, how many stages and looks it has, whether a danger waits to be confirmed, how
-         *     many alike it is done on, and how long it waits by itself, ms.
+         * EventsTold
+         * @description What was taken of a run after what a device knows, how far that goes (`taken`), and the server's clock, ms.
          */
-        Face: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "prepare" | "work" | "heat" | "cool" | "pickle" | "inspect";
-            /**
-             * Joins
-             * @default []
-             */
-            joins: string[];
-            /**
-             * Stages
-             * @default 0
-             */
-            stages: number;
-            /**
-             * Checks
-             * @default 0
-             */
-            checks: number;
-            /**
-             * Confirm
-             * @default false
-             */
-            confirm: boolean;
-            /**
-             * Alike
-             * @default 1
-             */
-            alike: number;
-            /** Waits Low Ms */
-            waits_low_ms?: number | null;
-            /** Waits High Ms */
-            waits_high_ms?: number | null;
+        EventsTold: {
+            /** Events */
+            events: (components["schemas"]["Next"] | components["schemas"]["Back"] | components["schemas"]["Lit"] | components["schemas"]["SignSeen"] | components["schemas"]["FlameOff"] | components["schemas"]["JoinCame"] | components["schemas"]["Undone"] | components["schemas"]["Noted"] | components["schemas"]["Tallied"] | components["schemas"]["Sized"] | components["schemas"]["Inspected"] | components["schemas"]["Again"] | components["schemas"]["Stopped"])[];
+            /** Taken */
+            taken: number;
+            /** Now Ms */
+            now_ms: number;
         };
         /**
          * FlameOff
@@ -5127,20 +5194,6 @@ export interface components {
             replaces?: string | null;
         };
         /**
-         * RunTold
-         * @description A run as a device keeps it: what counts of its steps, when it began, ms, all that happened in it, and the server's clock, ms.
-         */
-        RunTold: {
-            /** Faces */
-            faces: components["schemas"]["Face"][];
-            /** Began Ms */
-            began_ms: number;
-            /** Events */
-            events: (components["schemas"]["Next"] | components["schemas"]["Back"] | components["schemas"]["Lit"] | components["schemas"]["SignSeen"] | components["schemas"]["FlameOff"] | components["schemas"]["JoinCame"] | components["schemas"]["Undone"] | components["schemas"]["Noted"] | components["schemas"]["Tallied"] | components["schemas"]["Sized"] | components["schemas"]["Inspected"] | components["schemas"]["Again"] | components["schemas"]["Stopped"])[];
-            /** Now Ms */
-            now_ms: number;
-        };
-        /**
          * SignSeen
          * @description The sign of a stage, from 1, is seen.
          */
@@ -5289,10 +5342,19 @@ export interface components {
         /**
          * Happened
          * @description What happened in a run, as a device sends it: each event with an id of its own, so that it may be sent as often as it likes.
+         *
+         *     `after` is how far the device knows what others told; `began_ms` when the run began that it means, where it says so.
          */
         Happened: {
             /** Events */
             events: (components["schemas"]["Next"] | components["schemas"]["Back"] | components["schemas"]["Lit"] | components["schemas"]["SignSeen"] | components["schemas"]["FlameOff"] | components["schemas"]["JoinCame"] | components["schemas"]["Undone"] | components["schemas"]["Noted"] | components["schemas"]["Tallied"] | components["schemas"]["Sized"] | components["schemas"]["Inspected"] | components["schemas"]["Again"] | components["schemas"]["Stopped"])[];
+            /**
+             * After
+             * @default 0
+             */
+            after: number;
+            /** Began Ms */
+            began_ms?: number | null;
         };
         /**
          * Onward
@@ -7686,7 +7748,7 @@ export interface operations {
             };
         };
     };
-    runEvents: {
+    runSheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -7703,7 +7765,68 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunTold"];
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    runEvents: {
+        parameters: {
+            query?: {
+                after?: number;
+                began_ms?: number | null;
+            };
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventsTold"];
                 };
             };
             /** @description Not Found */
@@ -7765,7 +7888,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunTold"];
+                    "application/json": components["schemas"]["EventsTold"];
                 };
             };
             /** @description Not Found */

@@ -26,6 +26,7 @@ export type RuleWords = Schemas["Spoken"];
 export type Tables = Schemas["Tables"];
 export type Fault = Schemas["Fault"];
 export type RunView = Schemas["RunView"];
+export type RunSheet = Schemas["RunSheet"];
 export type RecordView = Schemas["RecordView"];
 export type Rail = Schemas["Rail"];
 export type RailEntry = Schemas["RailEntry"];

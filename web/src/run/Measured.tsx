@@ -1,22 +1,25 @@
-import { writeMeasure } from "../api/queries";
+import { useRef } from "react";
 import type { RecordView, RunView } from "../api/types";
+import type { RunHere } from "../happened/follow";
 import { LengthField } from "../parts/LengthField";
 import { sayLength, type Units } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
-import type { Actions } from "./useActions";
-import { recordAt } from "./words";
+import type { Press } from "./useRunHere";
 
-export type MeasuredProps = { run: RunView; take: Actions["take"] };
+export type MeasuredProps = { here: RunHere; press: Press };
 
 type Target = NonNullable<Extract<RunView["step"], { kind: "work" }>["target"]>;
 
 /** Where a step has a size: what it is to be, and what it is, written down and judged. */
-export function Measured({ run, take }: MeasuredProps) {
-  const { step, position } = run;
+export function Measured({ here: { view, turn }, press }: MeasuredProps) {
+  const { step } = view;
   const units = useUnits();
   const target = step.kind === "work" ? step.target : null;
+  const known = turn.measures.find(({ what }) => what === "size_mm");
+  const mm = known?.value ?? 0;
+  // A field tells at Enter, and again as it is left: what was just written is not written twice.
+  const told = useRef(mm);
   if (!target) return null;
-  const mm = recordAt(run)?.measured_mm ?? 0;
   return (
     <div className="mt-5 px-1 text-left">
       <p className="figures text-right text-[40px] leading-none font-bold">
@@ -30,7 +33,10 @@ export function Measured({ run, take }: MeasuredProps) {
         zero
         mm={mm}
         onCommit={(value) => {
-          take(() => writeMeasure(run, position, value || null));
+          if (value === told.current) return;
+          told.current = value;
+          if (value) void press({ kind: "measure", turn: turn.id, what: "size_mm", value });
+          else if (known) void press({ kind: "undo", of: known.event });
           // The keys of the run are the smith's again.
           if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
         }}

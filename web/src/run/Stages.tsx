@@ -4,12 +4,13 @@ import { saySeconds } from "../parts/words";
 import { ActionKey } from "../shell/ActionKey";
 import { offsetOf, sayClock, secondsUntil, useTick } from "../shell/clock";
 import { SIDE_KEY, SideKeys } from "./StepKeys";
+import { recordAt } from "./words";
 
 type Flame = NonNullable<RunView["flame"]>;
 type Stage = Extract<RunView["step"], { kind: "heat" }>["stages"][number];
 
-/** The stages of the heat at hand; none where it was not rehearsed. */
-export function stagesOf(run: RunView): { flame: Flame; stages: Stage[] } | null {
+/** The heat at hand: its flame, and its stages, of which one that was not rehearsed has none. */
+export function heatAt(run: RunView): { flame: Flame; stages: Stage[] } | null {
   return run.step.kind === "heat" && run.flame ? { flame: run.flame, stages: run.step.stages } : null;
 }
 
@@ -49,15 +50,17 @@ export function StageList({ flame, stages }: { flame: Flame; stages: Stage[] }) 
   );
 }
 
-/** The clock of the flame, and what the signs say of today. */
-export function FlameClock({ run, flame, asOf }: { run: RunView; flame: Flame; asOf: number }) {
+export type FlameClockProps = { run: RunView; flame: Flame; asOf: number; mark?: string | null };
+
+/** The clock of the flame, and what the signs say of today; of a heat that was not rehearsed the `mark` that it is brought to. */
+export function FlameClock({ run, flame, asOf, mark = null }: FlameClockProps) {
   const here = useTick();
   const offset = offsetOf(run.now, asOf);
   const lit = flame.signs.find((sign) => sign.stage === 0);
-  const off = flame.next === null ? flame.signs[flame.signs.length - 1] : undefined;
+  const off = offAt(run, flame);
   const since = lit
     ? off
-      ? (Date.parse(off.at) - Date.parse(lit.at)) / 1000
+      ? (Date.parse(off) - Date.parse(lit.at)) / 1000
       : -secondsUntil(lit.at, offset, here)
     : null;
   const left = flame.done_at && !off ? secondsUntil(flame.done_at, offset, here) : null;
@@ -68,8 +71,13 @@ export function FlameClock({ run, flame, asOf }: { run: RunView; flame: Flame; a
         {since === null
           ? "the clock begins when the flame is lit"
           : off
-            ? "from the lit flame to the last sign"
+            ? "under the flame"
             : "since the flame was lit"}
+        {mark !== null && (
+          <>
+            ; <span className="figures text-ink">{mark}</span> is the mark
+          </>
+        )}
       </p>
       {left !== null && (
         <p className="mt-3 text-[24px] font-semibold" role="status">
@@ -81,9 +89,20 @@ export function FlameClock({ run, flame, asOf }: { run: RunView; flame: Flame; a
   );
 }
 
+/** When the flame was off: with the last sign, or else when it was first said how it came out. */
+function offAt(run: RunView, flame: Flame): string | undefined {
+  const last = flame.signs.at(-1);
+  if (flame.next === null && last && last.stage > 0) return last.at;
+  return recordAt(run)
+    ?.outcomes.map(({ at }) => at)
+    .sort()[0];
+}
+
 type SignKeyProps = {
   flame: Flame;
   stages: Stage[];
+  /** Whether there is nothing to go back to. */
+  first?: boolean;
   onSeen: () => void;
   onBack: () => void;
   onNote: () => void;
@@ -92,7 +111,16 @@ type SignKeyProps = {
 };
 
 /** The wide key of the sign that is waited for, and what else can be done meanwhile. */
-export function SignKey({ flame, stages, onSeen, onBack, onNote, onSkip, onWrong }: SignKeyProps) {
+export function SignKey({
+  flame,
+  stages,
+  first = false,
+  onSeen,
+  onBack,
+  onNote,
+  onSkip,
+  onWrong,
+}: SignKeyProps) {
   const next = flame.next ?? 0;
   return (
     <div className="flex items-stretch gap-2.5">
@@ -106,13 +134,13 @@ export function SignKey({ flame, stages, onSeen, onBack, onNote, onSkip, onWrong
           {next === 0 ? "The flame is lit" : next === stages.length ? "I see it: flame off" : "I see it"}
         </span>
         <span className="min-w-0 truncate text-[17px] text-quiet">
-          {next === 0 ? stages[0]?.text : stages[next - 1]?.see}
+          {next === 0 ? (stages[0]?.text ?? "then the clock runs") : stages[next - 1]?.see}
         </span>
       </button>
       <button type="button" className={SIDE_KEY} onClick={onWrong}>
         It went otherwise
       </button>
-      <SideKeys onBack={onBack} onNote={onNote} onSkip={onSkip} />
+      <SideKeys first={first} onBack={onBack} onNote={onNote} onSkip={onSkip} />
     </div>
   );
 }

@@ -97,10 +97,9 @@ export function Details({ run }: { run: RunView }) {
   return null;
 }
 
-/** One number: the timer of a pot or of cooling, the time under the flame with its temperature, or nothing. */
+/** One number: the timer of a pot or of cooling, or nothing. */
 export function BigNumber({ run, asOf }: { run: RunView; asOf: number }) {
   const here = useTick();
-  const units = useUnits();
   const record = recordAt(run);
   const offset = offsetOf(run.now, asOf);
   if (!record) return null;
@@ -120,18 +119,7 @@ export function BigNumber({ run, asOf }: { run: RunView; asOf: number }) {
       </div>
     );
   }
-  if (run.step.kind !== "heat") return null;
-  return (
-    <div>
-      <p className="figures text-[112px] leading-none font-bold">
-        {sayClock(-secondsUntil(record.started_at, offset, here))}
-      </p>
-      <p className="mt-2 text-[19px] text-quiet">
-        at it so far; <span className="figures text-ink">{sayDegrees(run.step.working_c, units)}</span> is the
-        mark
-      </p>
-    </div>
-  );
+  return null;
 }
 
 /** The parts of the step at hand only, in their place, with the joins that it makes. */

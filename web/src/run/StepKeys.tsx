@@ -1,9 +1,11 @@
 /** What a step is left by: the outcomes of its joins, the way on, a note. */
 import { useEffect, useRef, useState } from "react";
-import { writeNote } from "../api/queries";
 import type { OutcomeWord, RunView } from "../api/types";
+import type { Turn } from "../happened/events";
+import type { Saying } from "../happened/keep";
 import { Key } from "../parts/Key";
 import { ActionKey } from "../shell/ActionKey";
+import type { Press } from "./useRunHere";
 
 export type OutcomesProps = {
   words: OutcomeWord[];
@@ -169,19 +171,17 @@ export function SideKeys({ first = false, onBack, onNote, onSkip }: SideKeysProp
   );
 }
 
-export type NoteLineProps = {
-  run: RunView;
-  note: string;
-  take: (step: () => Promise<RunView>) => void;
-  onClose: () => void;
-};
+export type NoteLineProps = { turn: Turn; press: Press; onClose: () => void };
 
-export function NoteLine({ run, note, take, onClose }: NoteLineProps) {
-  const [text, setText] = useState(note);
+/** The note of a step, written in a line: what stood there when it was opened is what it replaces. */
+export function NoteLine({ turn, press, onClose }: NoteLineProps) {
+  const [before] = useState(turn.notes);
+  const was = before.map((one) => one.text).join(" · ");
+  const [text, setText] = useState(was);
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => field.current?.focus(), []);
   const keep = () => {
-    if (text !== note) take(() => writeNote(run, run.position, text, note));
+    if (text !== was) void press(...rewritten(turn.id, before, text.trim()));
     onClose();
   };
   return (
@@ -194,7 +194,7 @@ export function NoteLine({ run, note, take, onClose }: NoteLineProps) {
         id="note"
         className="min-h-14 flex-1 rounded-lg border border-hair bg-raised px-4 text-[20px]"
         value={text}
-        maxLength={4000}
+        maxLength={20_000}
         onChange={(event) => setText(event.target.value)}
         onBlur={keep}
         onKeyDown={(event) => {
@@ -204,4 +204,14 @@ export function NoteLine({ run, note, take, onClose }: NoteLineProps) {
       />
     </div>
   );
+}
+
+/** A note in place of those that stood there; one that was written elsewhere meanwhile stays beside it. */
+function rewritten(turn: string, before: Turn["notes"], text: string): Saying[] {
+  const last = before.at(-1);
+  const others = before.filter((one) => one !== last);
+  return [
+    ...others.map(({ event }): Saying => ({ kind: "undo", of: event })),
+    { kind: "note", turn, text, replaces: last?.event ?? null },
+  ];
 }

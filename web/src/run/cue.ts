@@ -3,7 +3,7 @@ import { useEffect, useRef } from "react";
 import type { RunView } from "../api/types";
 import { offsetOf, secondsUntil, useTick } from "../shell/clock";
 import { atTorch, type Cue } from "./kept";
-import { stagesOf } from "./Stages";
+import { heatAt } from "./Stages";
 import { recordAt } from "./words";
 
 export type Due = { at: number; says: string };
@@ -13,7 +13,7 @@ export type Due = { at: number; says: string };
  * The sign at hand comes as the rehearsal has it, stretched as the signs so far have shown the torch to be today.
  */
 export function nextCue(run: RunView): Due | null {
-  const led = stagesOf(run);
+  const led = heatAt(run);
   const lit = led?.flame.signs.find((sign) => sign.stage === 0);
   const next = led?.flame.next;
   if (led && lit && next) {

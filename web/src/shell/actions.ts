@@ -105,6 +105,7 @@ export const ACTIONS = {
   "run.next": { label: "Next; the sign is seen; flowed all along", keys: ["space"], where: "at the torch" },
   "run.back": { label: "Back", keys: ["b"], where: "at the torch" },
   "run.tally": { label: "One more of what is alike is done", keys: ["t"], where: "at the torch" },
+  "run.lost": { label: "One of what is alike is lost", keys: ["l"], where: "at the torch" },
   "run.note": { label: "Write a note", keys: ["n"], where: "at the torch" },
   "run.skip": { label: "Skip the step", keys: ["s"], where: "at the torch" },
   "run.close": { label: "Close the note", keys: ["escape"], where: "at the torch" },

@@ -7,18 +7,17 @@ import { atTorch, keepAtTorch } from "../../src/run/kept";
 import { whyNoPedal } from "../../src/run/pedal";
 import { useAwake } from "../../src/run/useAwake";
 import { openAt, user } from "../app";
-import { askedFor, recorded, serve } from "../wire";
+import { elsewhere, newDevice, runAt, said, serveRun } from "../theRun";
 
-beforeEach(() => localStorage.clear());
+beforeEach(async () => {
+  localStorage.clear();
+  await newDevice();
+});
 afterEach(() => {
   cleanup();
   vi.unstubAllGlobals();
   vi.useRealTimers();
 });
-
-const WORK = recorded<RunView>("GET /api/runs/{key} at work");
-const HEAT = recorded<RunView>("GET /api/runs/{key} at heat");
-const asked = () => askedFor("POST /api/runs/1/advance");
 
 describe("a pedal", () => {
   it.each([
@@ -38,7 +37,7 @@ describe("a pedal", () => {
   });
 
   it("is learnt by a press, goes on to the next from then on, and is kept", async () => {
-    serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/advance": HEAT });
+    const { pressed } = serveRun(runAt("work"));
     openAt("/run/1");
     await user.click(await screen.findByRole("button", { name: "Pedal and sound" }));
     const learn = await screen.findByRole("button", { name: "Learn a pedal" });
@@ -51,16 +50,16 @@ describe("a pedal", () => {
     expect(screen.queryByRole("alert")).toBeNull();
     await user.click(screen.getByRole("button", { name: "Close" }));
     await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
-    expect(asked()).toHaveLength(0);
+    expect(pressed).toHaveLength(0);
     fireEvent.keyDown(document.body, { key: "PageDown" });
-    await screen.findByText("step 4 of 15");
-    expect(asked()).toHaveLength(1);
+    await screen.findByText("step 3 of 15");
+    await waitFor(() => expect(said(pressed)).toEqual([{ kind: "next", turn: "2", confirmed: false }]));
     expect(atTorch().pedal).toBe("pagedown");
   });
 
   it("is a letter in a field, and does nothing once it is forgotten", async () => {
     keepAtTorch({ pedal: "x" });
-    serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/advance": HEAT });
+    const { pressed } = serveRun(runAt("work"));
     openAt("/run/1");
     await screen.findByText(/^step \d+ of 15$/);
     fireEvent.keyDown(document.body, { key: "n" });
@@ -69,7 +68,7 @@ describe("a pedal", () => {
     await user.click(await screen.findByRole("button", { name: "Forget it" }));
     await user.click(screen.getByRole("button", { name: "Close" }));
     fireEvent.keyDown(document.body, { key: "x" });
-    expect(asked()).toHaveLength(0);
+    expect(pressed).toHaveLength(0);
     expect(atTorch().pedal).toBeNull();
   });
 });
@@ -131,9 +130,9 @@ describe("what is heard", () => {
   it("comes once, when a timer of the run is over", async () => {
     vi.useFakeTimers({ now: Date.parse(at(0)), toFake: ["Date", "setInterval", "clearInterval"] });
     keepAtTorch({ cue: "spoken" });
-    const records = [{ ...WORK.records[0], n: WORK.position, again: 1, due_low: at(10), due_high: at(20) }];
-    const run = { ...WORK, again: 1, now: at(0), records } as unknown as RunView;
-    serve({ "GET /api/runs/1": run });
+    const run = runAt("work", {}, { waits_low_ms: 10_000, waits_high_ms: 20_000 });
+    for (const event of run.events) event.at_ms = Date.now();
+    serveRun({ ...run, sheet: { ...run.sheet, began_ms: Date.now() } });
     openAt("/run/1");
     await screen.findByText(/^step \d+ of 15$/);
     await act(() => vi.advanceTimersByTimeAsync(9_000));
@@ -153,22 +152,21 @@ describe("a caution at the torch", () => {
     remedy: "Shield it",
   });
   const cautions = [caution("warn", "The wall is thin."), caution("danger", "It may burst.")];
-  const heat = (signs: unknown[]) =>
-    ({
-      ...HEAT,
-      step: { ...HEAT.step, stages },
-      cautions,
-      flame: { signs, next: signs.length, done_at: null, today: "" },
-    }) as unknown as RunView;
+  const heat = (lit: boolean) => {
+    const run = runAt("heat", { stages }, { stages: 1 });
+    run.sheet.cautions = cautions.map((one) => ({ ...one, step: 4 })) as never;
+    if (lit) run.events.push(elsewhere(run, { kind: "lit", turn: "4" }));
+    return run;
+  };
 
   it.each([
-    ["is whole before the flame is lit", [], true],
-    ["is its first words once it was read and the flame burns", [{ stage: 0, at: at(0) }], false],
-  ])("%s", async (_, signs, whole) => {
-    serve({ "GET /api/runs/1": heat(signs) });
+    ["is whole before the flame is lit", false],
+    ["is its first words once it was read and the flame burns", true],
+  ])("%s", async (_, lit) => {
+    serveRun(heat(lit));
     openAt("/run/1");
     const thin = await screen.findByText(/The wall is thin/);
-    expect(/Shield it/.test(thin.parentElement?.textContent ?? "")).toBe(whole);
+    expect(/Shield it/.test(thin.parentElement?.textContent ?? "")).toBe(!lit);
     // What can hurt someone stays whole.
     expect(screen.getByText(/It may burst/).parentElement?.textContent).toMatch(/danger: .*Shield it/);
   });

@@ -1,23 +1,31 @@
 // @vitest-environment happy-dom
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
-import { afterEach, describe, expect, it } from "vitest";
-import type { RunView } from "../../src/api/types";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { RunSheet } from "../../src/api/types";
 import { openAt, user } from "../app";
-import { type Asked, askedFor, Refused, recorded, serve } from "../wire";
+import { elsewhere, newDevice, runAt, said, serveRun } from "../theRun";
+import { askedFor, Refused, recorded, serve } from "../wire";
 
-afterEach(cleanup);
+beforeEach(newDevice);
+afterEach(() => {
+  cleanup();
+  vi.useRealTimers();
+});
 
-const PREPARE = recorded<RunView>("GET /api/runs/{key} at prepare");
-const WORK = recorded<RunView>("GET /api/runs/{key} at work");
-const HEAT = recorded<RunView>("GET /api/runs/{key} at heat");
-const SAID = recorded<RunView>("GET /api/runs/{key} at heat, said");
 const JOIN = "stem-on";
+const WORDS = recorded<RunSheet>("GET /api/runs/{key}/sheet").words;
 const press = (key: string) => fireEvent.keyDown(document.body, { key });
-const body = (question: string, n = 0) => askedFor(question)[n]?.body;
+const asked = () => screen.findByRole("group", { name: "How did Stem overlay come out?" });
+/** A heat whose flame is lit: how it came out is asked. */
+const heat = () => {
+  const run = runAt("heat");
+  run.events.push(elsewhere(run, { kind: "lit", turn: "4" }));
+  return run;
+};
 
 describe("a step at the torch", () => {
   it("tells the whole step: its words, what to look for, how far the run is", async () => {
-    serve({ "GET /api/runs/1": HEAT });
+    serveRun(runAt("heat"));
     openAt("/run/1");
     expect(await screen.findByRole("heading", { name: /bring Stem overlay to 798 °C/ })).toBeTruthy();
     expect(screen.getByText(/always moving; let Raised stem come along/)).toBeTruthy();
@@ -33,240 +41,249 @@ describe("a step at the torch", () => {
   });
 
   it("is gone on from by the space bar, and what comes is shown", async () => {
-    serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/advance": HEAT });
+    const { pressed } = serveRun(runAt("work"));
     openAt("/run/1");
-    await screen.findByText(/^step \d+ of 15$/);
+    await screen.findByText("step 2 of 15");
     press(" ");
-    await screen.findByText("step 4 of 15");
-    expect(body("POST /api/runs/1/advance")).toEqual({
-      at: WORK.position,
-      confirmed: false,
-      skipped: false,
-    });
+    await screen.findByText("step 3 of 15");
+    await waitFor(() => expect(said(pressed)).toEqual([{ kind: "next", turn: "2", confirmed: false }]));
   });
 
   it("that must be read is left by saying so", async () => {
-    const step = { ...PREPARE.step, kind: "prepare", confirm: true } as RunView["step"];
-    serve({ "GET /api/runs/1": { ...PREPARE, step }, "POST /api/runs/1/advance": WORK });
+    const { pressed } = serveRun(runAt("prepare", { confirm: true }, { confirm: true }));
     openAt("/run/1");
     await user.click(await screen.findByRole("button", { name: /I have read it/ }));
-    await waitFor(() => expect(body("POST /api/runs/1/advance")).toMatchObject({ confirmed: true }));
+    await screen.findByText("step 2 of 15");
+    await waitFor(() => expect(said(pressed)).toEqual([{ kind: "next", turn: "1", confirmed: true }]));
+  });
+
+  it("of a heat begins with the lit flame, from which the clock runs", async () => {
+    const { pressed } = serveRun(runAt("heat"));
+    openAt("/run/1");
+    await screen.findByText(/the clock begins when the flame is lit/);
+    press(" ");
+    await asked();
+    expect(screen.getByText(/since the flame was lit/)).toBeTruthy();
+    press("b");
+    await screen.findByText(/the clock begins when the flame is lit/);
+    await waitFor(() => expect(said(pressed)).toHaveLength(2));
+    expect(said(pressed)).toEqual([
+      { kind: "lit", turn: "4" },
+      { kind: "undo", of: pressed[0]?.id },
+    ]);
   });
 
   it("of a heat is not left before each join has its outcome: the space bar says that it flowed", async () => {
-    serve({ "GET /api/runs/1": HEAT, "POST /api/runs/1/outcome": SAID });
+    const { pressed } = serveRun(heat());
     openAt("/run/1");
-    await screen.findByRole("group", { name: "How did Stem overlay come out?" });
+    await asked();
     press(" ");
-    await waitFor(() =>
-      expect(body("POST /api/runs/1/outcome")).toEqual({ at: 4, join: JOIN, outcome: "flowed" }),
-    );
     await screen.findByRole("button", { name: /Next/ });
-    expect(askedFor("POST /api/runs/1/advance")).toEqual([]);
+    await waitFor(() =>
+      expect(said(pressed)).toEqual([{ kind: "outcome", turn: "4", join: JOIN, outcome: "flowed" }]),
+    );
   });
 
-  it.each(HEAT.words.slice(1).map((word) => [word.key, word.outcome] as const))(
+  it.each(WORDS.slice(1).map((word) => [word.key, word.outcome] as const))(
     "%s says %s",
     async (key, outcome) => {
-      serve({ "GET /api/runs/1": HEAT, "POST /api/runs/1/outcome": SAID });
+      const { pressed } = serveRun(heat());
       openAt("/run/1");
-      await screen.findByRole("group", { name: /Stem overlay/ });
+      await asked();
       press(key);
-      await waitFor(() => expect(body("POST /api/runs/1/outcome")).toMatchObject({ join: JOIN, outcome }));
+      await waitFor(() =>
+        expect(said(pressed)).toEqual([{ kind: "outcome", turn: "4", join: JOIN, outcome }]),
+      );
     },
   );
 
-  it("takes the outcome back first, and only then the step", async () => {
-    serve({ "GET /api/runs/1": SAID, "POST /api/runs/1/outcome/back": HEAT, "POST /api/runs/1/back": WORK });
+  it("takes the outcome back first, then the flame, and only then the step", async () => {
+    const run = heat();
+    run.events.push(elsewhere(run, { kind: "outcome", turn: "4", join: JOIN, outcome: "flowed" }));
+    serveRun(run);
     openAt("/run/1");
     await screen.findByRole("button", { name: /Next/ });
     press("b");
-    await screen.findByRole("group", { name: /Stem overlay/ });
+    await asked();
     press("b");
-    await waitFor(() => expect(askedFor("POST /api/runs/1/back")).toHaveLength(1));
-    expect(askedFor("POST /api/runs/1/outcome/back")).toHaveLength(1);
+    await screen.findByText(/the clock begins when the flame is lit/);
+    press("b");
+    await screen.findByText("step 3 of 15");
   });
 
   it("that did not come out sound offers what fits, best first, each by a key; on takes it as it is", async () => {
-    const ways = [
-      { way: "pickle-first", offered: "Into the pot first, then again", told: "" },
-      { way: "flux-and-solder", offered: "Again, with flux and a touch more solder", told: "" },
-    ];
-    const told = ["Clean it, flux it anew."];
-    serve({
-      "GET /api/runs/1": { ...SAID, ways },
-      "POST /api/runs/1/again": { ...PREPARE, again: 2, told },
-    });
+    const { pressed } = serveRun(heat());
     openAt("/run/1");
+    await asked();
+    press("3");
     const offered = within(await screen.findByRole("group", { name: "What can be tried" }));
     expect(offered.getAllByRole("button").map((one) => one.textContent)).toEqual([
       "2Into the pot first, then again",
       "3Again, with flux and a touch more solder",
+      "4Again, with another tip or torch",
+      "5Again, more heat on the heavy side",
     ]);
     expect(screen.getByRole("button", { name: /Take it as it is/ })).toBeTruthy();
     press("3");
-    await waitFor(() => expect(body("POST /api/runs/1/again")).toEqual({ at: 4, ways: ["flux-and-solder"] }));
     expect(await screen.findByText("second try")).toBeTruthy();
-    expect(screen.getByText("Clean it, flux it anew.")).toBeTruthy();
-    expect(askedFor("POST /api/runs/1/outcome")).toEqual([]);
+    expect(screen.getByText(/lay a touch more solder/)).toBeTruthy();
+    await waitFor(() => expect(pressed).toHaveLength(2));
+    expect(said(pressed)[1]).toEqual({
+      kind: "again",
+      turn: "4",
+      of: "4",
+      ways: ["flux-and-solder"],
+      joins: [JOIN],
+    });
   });
 
   it("of looking passes by the space bar, or sends back to a heat by a key", async () => {
-    const step = { ...WORK.step, kind: "inspect", checks: [], heats: [1, 2] } as unknown as RunView["step"];
-    const back_to = [
-      { heat_no: 1, title: "Rim" },
-      { heat_no: 2, title: "Collar seam, Foot" },
-    ];
-    serve({
-      "GET /api/runs/1": { ...WORK, step, back_to },
-      "POST /api/runs/1/again": { ...PREPARE, again: 2 },
-    });
+    const run = heat();
+    run.events.push(elsewhere(run, { kind: "outcome", turn: "4", join: JOIN, outcome: "flowed" }));
+    run.events.push(elsewhere(run, { kind: "next", turn: "4" }));
+    Object.assign(run.sheet.steps[4] ?? {}, { kind: "inspect", checks: [], heats: [1] });
+    Object.assign(run.sheet.faces[4] ?? {}, { kind: "inspect" });
+    const { pressed } = serveRun(run);
     openAt("/run/1");
     const group = within(await screen.findByRole("group", { name: "What does not pass" }));
-    expect(group.getAllByRole("button").map((one) => one.textContent)).toEqual([
-      "2Again: Rim",
-      "3Again: Collar seam, Foot",
-    ]);
+    expect(group.getAllByRole("button").map((one) => one.textContent)).toEqual(["2Again: Stem overlay"]);
     expect(screen.getByRole("button", { name: /It passes/ })).toBeTruthy();
-    press("3");
-    await waitFor(() =>
-      expect(body("POST /api/runs/1/again")).toEqual({ at: WORK.position, ways: [], heat_no: 2 }),
-    );
+    press("2");
     expect(await screen.findByText("second try")).toBeTruthy();
+    await waitFor(() =>
+      expect(said(pressed)).toEqual([{ kind: "again", turn: "5", of: "4", ways: [], joins: [] }]),
+    );
   });
 
   it("goes back no further than the first", async () => {
-    serve({ "GET /api/runs/1": { ...PREPARE, position: 1 }, "POST /api/runs/1/back": PREPARE });
+    const { pressed } = serveRun(runAt("prepare"));
     openAt("/run/1");
     const back = await screen.findByRole("button", { name: /Back/ });
     expect(back.hasAttribute("disabled")).toBe(true);
     press("b");
     press("n");
     await screen.findByLabelText("Note");
-    expect(askedFor("POST /api/runs/1/back")).toEqual([]);
+    expect(pressed).toEqual([]);
   });
 
   it("is skipped by a key of its own, never by the space bar", async () => {
-    serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/advance": HEAT });
+    const { pressed } = serveRun(runAt("work"));
     openAt("/run/1");
     await screen.findByRole("button", { name: /Skip/ });
     press("s");
-    await waitFor(() => expect(body("POST /api/runs/1/advance")).toMatchObject({ skipped: true }));
+    await waitFor(() => expect(said(pressed)).toEqual([{ kind: "next", turn: "2", skipped: true }]));
+  });
+
+  it("is left once by a key that is pressed twice before the next is there", async () => {
+    const { pressed } = serveRun(runAt("work"));
+    openAt("/run/1");
+    await screen.findByText("step 2 of 15");
+    press(" ");
+    press(" ");
+    await screen.findByText("step 3 of 15");
+    await waitFor(() => expect(pressed).toHaveLength(1));
+    expect(screen.getByText("step 3 of 15")).toBeTruthy();
   });
 });
 
 describe("what is alike at the torch", () => {
-  const five = (tally: number): RunView => ({
-    ...WORK,
-    step: { ...WORK.step, alike: 5 },
-    records: WORK.records.map((one) => (one.n === WORK.position ? { ...one, tally } : one)),
-  });
-
-  it("is counted by a key, every press is kept, and no further than there are", async () => {
-    let kept = 3;
-    serve({
-      "GET /api/runs/1": five(3),
-      "POST /api/runs/1/tally": (asked: Asked) => {
-        kept = (asked.body as { done: number }).done;
-        return five(kept);
-      },
-    });
+  it("is counted by a key, what is lost by another, every press is kept, and no further than there are", async () => {
+    const { pressed } = serveRun(runAt("work", { alike: 5 }, { alike: 5 }));
     openAt("/run/1");
     const tally = within(await screen.findByRole("group", { name: "Done of those alike" }));
-    expect(tally.getByRole("status").textContent).toBe("3 of 5");
+    for (const [key, shown] of [
+      ["t", "1 of 5"],
+      ["t", "2 of 5"],
+      ["l", "2 of 51 lost"],
+      ["t", "3 of 51 lost"],
+      ["t", "4 of 51 lost"],
+    ] as const) {
+      press(key);
+      await waitFor(() => expect(tally.getByRole("status").textContent).toBe(shown));
+    }
     press("t");
-    press("t");
-    press("t");
-    expect(tally.getByRole("status").textContent).toBe("5 of 5");
-    await waitFor(() => expect(askedFor("POST /api/runs/1/tally")).toHaveLength(2));
-    expect(askedFor("POST /api/runs/1/tally").map((one) => one.body)).toEqual([
-      { at: WORK.position, done: 4 },
-      { at: WORK.position, done: 5 },
-    ]);
+    press("l");
     await user.click(tally.getByRole("button", { name: "One less" }));
-    await waitFor(() => expect(kept).toBe(4));
+    await waitFor(() => expect(tally.getByRole("status").textContent).toBe("3 of 51 lost"));
+    await waitFor(() => expect(pressed).toHaveLength(6));
+    expect(said(pressed).at(-2)).toEqual({ kind: "tally", turn: "2", done: 4, lost: 1 });
   });
 
   it("has no tally where there is one", async () => {
-    serve({ "GET /api/runs/1": WORK });
+    serveRun(runAt("work"));
     openAt("/run/1");
-    await screen.findByText(/^step \d+ of 15$/);
+    await screen.findByText("step 2 of 15");
     expect(screen.queryByRole("group", { name: "Done of those alike" })).toBeNull();
   });
 });
 
 describe("a size that is checked", () => {
-  const sized = (measured_mm: number | null): RunView => ({
-    ...WORK,
-    step: {
-      ...WORK.step,
-      kind: "work",
-      target: { mm: 17.3, within_mm: 0.1, what: "inside" },
-    } as RunView["step"],
-    records: WORK.records.map((one) => (one.n === WORK.position ? { ...one, measured_mm } : one)),
-  });
+  const target = { mm: 17.3, within_mm: 0.1, what: "inside" };
 
   it.each([
     ["17.35{Enter}", 17.35, "as it is to be"],
     ["17.6{Enter}", 17.6, "0.30 mm too large"],
     ["17{Enter}", 17, "0.30 mm too small"],
-  ])("is written down and judged: %s", async (typed, mm, words) => {
-    serve({
-      "GET /api/runs/1": sized(null),
-      "POST /api/runs/1/measure": (asked: Asked) => sized((asked.body as { mm: number }).mm),
-    });
+  ])("is written down and judged: %s", async (typed, value, words) => {
+    const { pressed } = serveRun(runAt("work", { target }));
     openAt("/run/1");
     const field = await screen.findByLabelText("Measured");
     await user.clear(field);
     await user.type(field, typed);
     expect(await screen.findByText(words)).toBeTruthy();
-    expect(body("POST /api/runs/1/measure")).toEqual({ at: WORK.position, mm });
+    await waitFor(() =>
+      expect(said(pressed)).toEqual([{ kind: "measure", turn: "2", what: "size_mm", value }]),
+    );
   });
 });
 
 describe("a note at the torch", () => {
   it("is written by n, and the step stays; what is typed is no key", async () => {
-    serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/note": WORK });
+    const { pressed } = serveRun(runAt("work"));
     openAt("/run/1");
     await screen.findByRole("button", { name: /Note/ });
     press("n");
     await user.type(await screen.findByLabelText("Note"), "sank by b 3{Enter}");
     await waitFor(() =>
-      expect(body("POST /api/runs/1/note")).toEqual({ at: WORK.position, note: "sank by b 3", was: "" }),
+      expect(said(pressed)).toEqual([{ kind: "note", turn: "2", text: "sank by b 3", replaces: null }]),
     );
     expect(screen.queryByLabelText("Note")).toBeNull();
-    expect(askedFor("POST /api/runs/1/back")).toEqual([]);
+    expect(screen.getByText("step 2 of 15")).toBeTruthy();
+  });
+
+  it("takes the place of the one that stood there, and leaves one that another screen wrote meanwhile", async () => {
+    const run = runAt("work");
+    run.events.push(elsewhere(run, { kind: "note", turn: "2", text: "thin flux" }));
+    const { pressed, take } = serveRun(run);
+    openAt("/run/1");
+    await screen.findByRole("button", { name: /Note/ });
+    press("n");
+    const field = await screen.findByLabelText<HTMLInputElement>("Note");
+    expect(field.value).toBe("thin flux");
+    take(elsewhere(run, { kind: "note", turn: "2", text: "from the phone" }));
+    await user.type(field, " on the left{Enter}");
+    await waitFor(() => expect(pressed).toHaveLength(1));
+    expect(said(pressed)[0]).toMatchObject({ text: "thin flux on the left", replaces: "other-screen-1" });
+    press("n");
+    expect((await screen.findByLabelText<HTMLInputElement>("Note")).value).toBe(
+      "from the phone · thin flux on the left",
+    );
   });
 
   it("is let go by Escape", async () => {
-    serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/note": WORK });
+    const { pressed } = serveRun(runAt("work"));
     openAt("/run/1");
     await screen.findByRole("button", { name: /Note/ });
     press("n");
     await user.type(await screen.findByLabelText("Note"), "never mind{Escape}");
     await waitFor(() => expect(screen.queryByLabelText("Note")).toBeNull());
-    expect(askedFor("POST /api/runs/1/note")).toEqual([]);
-  });
-
-  it("waits for a server that is away, and says so", async () => {
-    let away = true;
-    const note = ({ body: sent }: Asked) => (away ? new Refused("database-away", 503) : { ...WORK, sent });
-    serve({ "GET /api/runs/1": WORK, "POST /api/runs/1/note": note });
-    openAt("/run/1");
-    await screen.findByRole("button", { name: /Note/ });
-    press("n");
-    await user.type(await screen.findByLabelText("Note"), "kept{Enter}");
-    expect(await screen.findByText(/it is tried again until it does/)).toBeTruthy();
-    away = false;
-    await waitFor(() => expect(askedFor("POST /api/runs/1/note")).toHaveLength(2), { timeout: 4_000 });
-    await waitFor(() => expect(screen.queryByText(/it is tried again/)).toBeNull());
+    expect(pressed).toEqual([]);
   });
 });
 
 describe("a run", () => {
   it("is stopped only after it was asked", async () => {
-    const over = { ...HEAT, state: "stopped" } as RunView;
-    serve({ "GET /api/runs/1": HEAT, "POST /api/runs/1/stop": over });
+    const { pressed } = serveRun(heat());
     openAt("/run/1");
     await user.click(await screen.findByRole("button", { name: "Stop" }));
     const ask = await screen.findByRole("dialog");
@@ -274,24 +291,21 @@ describe("a run", () => {
     fireEvent.keyDown(document.activeElement ?? document.body, { key: "2" });
     await user.click(within(ask).getByRole("button", { name: "Stop the run" }));
     expect(await screen.findByText("The run of Reed brooch was stopped.")).toBeTruthy();
-    expect(body("POST /api/runs/1/stop")).toEqual({ at: 4 });
-    expect(askedFor("POST /api/runs/1/outcome")).toEqual([]);
+    await waitFor(() => expect(said(pressed)).toEqual([{ kind: "stop", turn: "4" }]));
   });
 
-  it("that has gone on elsewhere is shown as it stands, with what was refused", async () => {
-    let moved = false;
-    serve({
-      "GET /api/runs/1": () => (moved ? HEAT : WORK),
-      "POST /api/runs/1/advance": () => {
-        moved = true;
-        return new Refused("clash", 409, "at", "the step is the one that the run stands at");
-      },
-    });
+  it("that has gone on elsewhere is shown as it stands, and so is that the press here was set aside", async () => {
+    const run = runAt("work");
+    const { take } = serveRun(run);
     openAt("/run/1");
-    await screen.findByRole("button", { name: /Next/ });
+    await screen.findByText("step 2 of 15");
+    take(elsewhere(run, { kind: "next", turn: "2" }));
     press(" ");
-    expect(await screen.findByText(/the step is the one that the run stands at/)).toBeTruthy();
+    expect(await screen.findByText(/Another screen had gone on before/)).toBeTruthy();
+    expect(screen.getByText("step 3 of 15")).toBeTruthy();
+    press(" ");
     await screen.findByText("step 4 of 15");
+    expect(screen.queryByText(/Another screen had gone on before/)).toBeNull();
   });
 
   it("that cannot be read says where it lies, and can be stopped from there", async () => {
@@ -299,19 +313,19 @@ describe("a run", () => {
     serve({
       "GET /api/rail": rail,
       "GET /api/pieces": [],
-      "GET /api/runs/1": new Refused("unreadable", 409, "plan.steps[2].kind"),
+      "GET /api/runs/1/sheet": new Refused("unreadable", 409, "plan.steps[2].kind"),
       "POST /api/runs/1/stop": {},
     });
     const { where } = openAt("/run/1");
     expect(await screen.findByText(/plan\.steps\[2\]\.kind/)).toBeTruthy();
     await user.click(await screen.findByRole("button", { name: "Stop this run" }));
     await waitFor(() => expect(where()).toBe("/work"));
-    expect(body("POST /api/runs/1/stop")).toEqual({ at: 4 });
+    expect(askedFor("POST /api/runs/1/stop")[0]?.body).toEqual({ at: 4 });
   });
 
   it("is left running, and stands in the rail", async () => {
     const rail = recorded<{ now: string; entries: unknown[] }>("GET /api/rail");
-    serve({ "GET /api/runs/1": HEAT, "GET /api/rail": rail, "GET /api/pieces": [] });
+    serveRun(runAt("heat"), { "GET /api/rail": rail, "GET /api/pieces": [] });
     const { where } = openAt("/run/1");
     await user.click(await screen.findByRole("button", { name: "Leave it running" }));
     await waitFor(() => expect(where()).toBe("/work"));
@@ -321,31 +335,26 @@ describe("a run", () => {
 });
 
 describe("a pot's timer", () => {
-  const at = (seconds: number) => new Date(Date.now() + seconds * 1000).toISOString();
-  const cooling = (low: number, high: number): RunView => ({
-    ...HEAT,
-    now: at(0),
-    step: { ...HEAT.step, kind: "pickle" } as RunView["step"],
-    records: HEAT.records.map((record) =>
-      record.n === HEAT.position ? { ...record, due_low: at(low), due_high: at(high) } : record,
-    ),
-  });
+  const NOW_S = Date.UTC(2026, 1, 1, 9) / 1000;
+  /** In the pot for so long already, of which it may come out after a time, and is to after another, s. */
+  const pot = (waited: number, low: number, high: number) => {
+    const run = runAt("heat", { kind: "pickle" }, { kind: "pickle" });
+    const times = { waits_low_ms: low * 1000, waits_high_ms: high * 1000 };
+    Object.assign(run.sheet.faces[3] ?? {}, times);
+    run.sheet.began_ms = 0;
+    for (const event of run.events) event.at_ms = Date.now() - waited * 1000;
+    return run;
+  };
 
   it.each([
-    [300, 600, "5:00", /then look; at the latest in (10:00|9:5\d)/],
-    [-60, 240, "4:00", /may come out/],
-    [-600, -60, "1:00", /over its time/],
-  ])("from %i to %i s shows %s", async (low, high, shown, words) => {
-    serve({ "GET /api/runs/1": cooling(low, high) });
+    [0, 300, 600, "5:00", /then look; at the latest in 10:00/],
+    [360, 300, 600, "4:00", /may come out/],
+    [660, 300, 600, "1:00", /over its time/],
+  ])("%i s after it went in, of %i to %i s, shows %s", async (waited, low, high, shown, words) => {
+    vi.useFakeTimers({ now: NOW_S * 1000, toFake: ["Date"] });
+    serveRun(pot(waited, low, high));
     openAt("/run/1");
     expect(await screen.findByText(words)).toBeTruthy();
-    const seconds = screen.getByTestId("big-timer").textContent ?? "";
-    const [minutes, rest] = seconds
-      .replace("−", "-")
-      .split(":")
-      .map((one) => Math.abs(Number(one)));
-    const [wanted, more] = shown.split(":").map(Number);
-    const off = (minutes ?? 0) * 60 + (rest ?? 0) - ((wanted ?? 0) * 60 + (more ?? 0));
-    expect(Math.abs(off)).toBeLessThanOrEqual(3);
+    expect(screen.getByTestId("big-timer").textContent).toBe(shown);
   });
 });

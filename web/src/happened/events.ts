@@ -39,8 +39,8 @@ export type Face = {
   checks: number;
   confirm: boolean;
   alike: number;
-  waits_low_ms: number | null;
-  waits_high_ms: number | null;
+  waits_low_ms?: number | null;
+  waits_high_ms?: number | null;
 };
 
 export type Stay = { entered_ms: number; left_ms: number | null; back: boolean };

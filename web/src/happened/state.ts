@@ -214,8 +214,8 @@ class Tale {
     const turn = this.turn(at);
     const face = this.face(turn);
     if (turn.stays.length === 0) {
-      turn.due_low_ms = face.waits_low_ms === null ? null : atMs + face.waits_low_ms;
-      turn.due_high_ms = face.waits_high_ms === null ? null : atMs + face.waits_high_ms;
+      turn.due_low_ms = dueAt(atMs, face.waits_low_ms);
+      turn.due_high_ms = dueAt(atMs, face.waits_high_ms);
     }
     turn.skipped = false;
     turn.stays.push({ entered_ms: atMs, left_ms: null, back: false });
@@ -257,6 +257,9 @@ function madeReady(kinds: Face["kind"][], heat: number): number[] {
   const row = at < 0 ? [] : kinds.slice(at, first);
   return row.length > 0 && row.every((kind) => kind === "prepare") ? [at] : [];
 }
+
+const dueAt = (atMs: number, waitsMs: number | null | undefined): number | null =>
+  waitsMs == null ? null : atMs + waitsMs;
 
 function isMoving(event: RunEvent): event is MovingEvent {
   return event.kind === "next" || event.kind === "back" || event.kind === "stop" || event.kind === "again";

@@ -1,0 +1,139 @@
+/** A run as its screen shows it, told on the device from its sheet and its events: word for word what the server would answer. */
+import type { RecordView, RunSheet, RunView, Step } from "../api/types";
+import type { RunState, Turn } from "./events";
+import { toldAnew } from "./today";
+import { LIT } from "./written";
+
+const WHAT: Partial<Record<string, string>> = {
+  anneal: "is annealed",
+  fuse: "fuses",
+  ball: "is drawn up",
+  melt: "is molten",
+};
+
+export type FlameView = NonNullable<RunView["flame"]>;
+
+const moment = (ms: number): string => new Date(ms).toISOString();
+const momentOr = (ms: number | null): string | null => (ms === null ? null : moment(ms));
+
+/** The turn at which a run stands. */
+export function turnAt(state: RunState): Turn {
+  const turn = state.turns.find((one) => one.id === state.at);
+  if (!turn) throw new Error("a run stands at one of its turns");
+  return turn;
+}
+
+export function viewOf(sheet: RunSheet, state: RunState, nowMs: number): RunView {
+  const here = state.turns.findIndex((one) => one.id === state.at);
+  const turn = turnAt(state);
+  const step = stepAt(sheet, turn);
+  const next = state.turns[here + 1];
+  return {
+    id: sheet.id,
+    piece: sheet.piece,
+    piece_name: sheet.piece_name,
+    state: state.standing,
+    position: turn.step,
+    turn: turn.id,
+    again: turn.again,
+    told: sheet.ways.filter(({ way }) => turn.ways.includes(way)).map(({ told }) => told),
+    ways: waysFor(sheet, turn),
+    back_to: backTo(sheet, state.turns.slice(0, here), step),
+    step,
+    flame: flameOf(step, turn),
+    next_text: next ? planned(sheet, next.step).text : "the last step: then it is done",
+    cautions: sheet.cautions.filter((caution) => caution.step === step.n),
+    heats: sheet.steps.filter(({ kind }) => kind === "heat").length,
+    steps: sheet.steps.map(({ kind }) => kind),
+    records: state.turns
+      .filter(({ stays }) => stays.length > 0)
+      .sort((a, b) => (a.stays[0]?.entered_ms ?? 0) - (b.stays[0]?.entered_ms ?? 0))
+      .map((one) => recordOf(sheet, one)),
+    words: sheet.words,
+    picture: sheet.picture,
+    started_at: moment(state.began_ms),
+    ended_at: momentOr(state.ended_ms),
+    now: moment(nowMs),
+  };
+}
+
+function planned(sheet: RunSheet, n: number): Step {
+  const step = sheet.steps[n - 1];
+  if (!step) throw new Error("a turn is of a step of the plan");
+  return step;
+}
+
+/** The step of a turn: of another try of a heat with the joins alone that it is for. */
+function stepAt(sheet: RunSheet, turn: Turn): Step {
+  const step = planned(sheet, turn.step);
+  if (turn.again === 1 || step.kind !== "heat") return step;
+  return { ...step, joins: step.joins.filter(({ join }) => turn.joins.includes(join)) };
+}
+
+/** What can be tried after the outcomes of a turn, what fits the first that is not sound before the rest. */
+function waysFor(sheet: RunSheet, turn: Turn): RunView["ways"] {
+  const fitting = new Set(turn.outcomes.flatMap(({ outcome }) => sheet.fits[outcome] ?? []));
+  return [...fitting].flatMap((way) => sheet.ways.filter((one) => one.way === way));
+}
+
+/** The heats of a look's round that were done; of a plan that names none, the last heat before it. */
+function backTo(sheet: RunSheet, before: Turn[], step: Step): RunView["back_to"] {
+  if (step.kind !== "inspect") return [];
+  const done = new Set(before.map((turn) => turn.step));
+  const heats = sheet.steps.filter((one) => one.kind === "heat").filter((one) => done.has(one.n));
+  const named = step.heats ?? [];
+  const looked = named.length > 0 ? heats.filter((one) => named.includes(one.heat_no)) : heats.slice(-1);
+  return looked.map(({ heat_no, joins }) => ({
+    heat_no,
+    title: joins.map(({ title }) => title).join(", ") || `Heat ${String(heat_no)}`,
+  }));
+}
+
+/** How far a heat is by its signs: of one that was not rehearsed, by its lit flame. */
+function flameOf(step: Step, turn: Turn): FlameView | null {
+  if (step.kind !== "heat") return null;
+  const pressed = new Map(turn.signs.map(({ stage, at_ms }) => [stage, at_ms]));
+  const lit = pressed.get(LIT);
+  const last = Math.max(-1, ...pressed.keys());
+  const seconds = step.stages.map((stage) => stage.likely_s);
+  const since = new Map(
+    turn.signs
+      .filter(({ stage }) => stage !== LIT)
+      .map(({ stage, at_ms }) => [stage - 1, (at_ms - (lit ?? 0)) / 1000] as const),
+  );
+  const today = lit === undefined ? null : toldAnew(seconds, since, WHAT[step.purpose] ?? "runs");
+  return {
+    signs: turn.signs.map(({ stage, at_ms }) => ({ stage, at: moment(at_ms) })),
+    next: last === step.stages.length ? null : last + 1,
+    done_at: today && moment((pressed.get(last) ?? 0) + today.leftS * 1000),
+    today: today?.words ?? "",
+  };
+}
+
+function recordOf(sheet: RunSheet, turn: Turn): RecordView {
+  const step = planned(sheet, turn.step);
+  const titles = new Map(step.kind === "heat" ? step.joins.map(({ join, title }) => [join, title]) : []);
+  const words = new Map<string, string>(sheet.words.map((word) => [word.outcome, word.words]));
+  const last = turn.stays.at(-1);
+  return {
+    n: turn.step,
+    turn: turn.id,
+    again: turn.again,
+    step,
+    started_at: moment(turn.stays[0]?.entered_ms ?? 0),
+    ended_at: last?.back ? null : momentOr(last?.left_ms ?? null),
+    due_low: momentOr(turn.due_low_ms),
+    due_high: momentOr(turn.due_high_ms),
+    skipped: turn.skipped,
+    note: turn.notes.map(({ text }) => text).join("\n"),
+    tally: turn.tally,
+    measured_mm: turn.measures.find(({ what }) => what === "size_mm")?.value ?? null,
+    outcomes: turn.outcomes.map(({ join, outcome, at_ms }) => ({
+      join,
+      title: titles.get(join) ?? join,
+      outcome,
+      words: words.get(outcome) ?? outcome,
+      at: moment(at_ms),
+    })),
+  };
+}

@@ -1,0 +1,83 @@
+/** The step as it is read out: its words, what to take care of, its figure, the piece. */
+import { useEffect, useRef } from "react";
+import { PictureView } from "../drawing/PictureView";
+import type { RunHere } from "../happened/follow";
+import { CautionText } from "../ladder/HeatDetail";
+import { sayDegrees } from "../parts/units";
+import { useUnits } from "../parts/useUnits";
+import { Measured } from "./Measured";
+import { awaited, FlameClock, heatAt, StageList } from "./Stages";
+import { BigNumber, Details, pictureOf } from "./StepFace";
+import { Tally } from "./Tally";
+import type { Press } from "./useRunHere";
+import { titleOfStep } from "./words";
+
+export type StepToldProps = { here: RunHere; press: Press };
+
+export function StepTold({ here, press }: StepToldProps) {
+  const { view: run, turn, asOf } = here;
+  const { step } = run;
+  const heat = heatAt(run);
+  const units = useUnits();
+  const led = heat !== null && heat.stages.length > 0;
+  const [first, ...others] = step.lines?.length ? step.lines : [step.text];
+  const head = led ? awaited(heat.flame, heat.stages) : first;
+  const rest = led ? [] : others;
+  // What was read before the flame was lit no longer competes with the sign.
+  const lit = (heat?.flame.signs.length ?? 0) > 0;
+  const mark = step.kind === "heat" && !led ? sayDegrees(step.working_c, units) : null;
+  const heading = useRef<HTMLHeadingElement>(null);
+  // The step is what is read out, and no button or link keeps the keys.
+  useEffect(() => {
+    if (turn.id) heading.current?.focus({ preventScroll: true });
+  }, [turn.id]);
+  return (
+    <div className="relative mt-6 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px] gap-10 overflow-y-auto">
+      <div className="min-w-0">
+        <p className="text-[15px] text-quiet">
+          {titleOfStep(step)}
+          {led && ` · ${first ?? ""}`}
+        </p>
+        <h1
+          ref={heading}
+          tabIndex={-1}
+          className="mt-1 text-[38px] leading-[1.22] font-semibold text-pretty outline-none"
+        >
+          {head}
+        </h1>
+        {/* In another try what is done otherwise comes before what the step says as ever. */}
+        {run.told.map((otherwise) => (
+          <p key={otherwise} className="mt-3 text-[24px] leading-snug font-semibold text-warn text-pretty">
+            {otherwise}
+          </p>
+        ))}
+        {rest.map((sentence) => (
+          <p key={sentence} className="mt-3 text-[24px] leading-snug text-pretty">
+            {sentence}
+          </p>
+        ))}
+        {/* What is seen comes first: a caution is read before the flame is lit, a sign while it burns. */}
+        {led ? <StageList {...heat} /> : <Details run={run} />}
+        <div className="mt-3 max-w-3xl text-[18px]">
+          {run.cautions.map((caution) => (
+            <CautionText key={`${caution.code}-${caution.about.join()}`} caution={caution} brief={lit} />
+          ))}
+        </div>
+      </div>
+      <div className="min-w-0 text-right">
+        {heat ? (
+          <FlameClock run={run} flame={heat.flame} asOf={asOf} mark={mark} />
+        ) : (
+          <BigNumber run={run} asOf={asOf} />
+        )}
+        <Measured key={`size ${turn.id}`} here={here} press={press} />
+        <Tally here={here} press={press} />
+        {step.parts.length > 0 && (
+          <div className="mt-6 ml-auto h-60 w-full">
+            <PictureView picture={pictureOf(run)} size={[330, 224]} />
+          </div>
+        )}
+      </div>
+    </div>
+  );
+}
