@@ -82,6 +82,7 @@ WHITENOISE_ROOT = WEB_DIST if WEB_DIST.is_dir() else None
 WHITENOISE_INDEX_FILE = False
 # Vite puts a hash of the content into every name under assets/.
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[\w-]{8}\.\w+$"
+WHITENOISE_MIMETYPES = {".webmanifest": "application/manifest+json"}
 DATA_UPLOAD_MAX_MEMORY_SIZE = 6_000_000
 LOGGING = {
     "version": 1,

@@ -17,6 +17,9 @@ const sendLeft = () =>
   void tellLeft().then((sent) => (sent ? queryClient.invalidateQueries() : undefined), console.error);
 sendLeft();
 addEventListener("online", sendLeft);
+// Where a page may have no worker (it is not served over a secure connection), what is pressed is kept all the same.
+if (import.meta.env.PROD && "serviceWorker" in navigator)
+  void navigator.serviceWorker.register("/worker.js").catch(console.error);
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(

@@ -1,0 +1,96 @@
+"""One run on several screens, and with no server: what is pressed counts where it is pressed, and all end up the same."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.test_a_run import every_join_flowed, press_through, seconds_left, start
+
+
+@pytest.fixture
+def second(page: Page, served: str) -> Iterator[Page]:
+    """A tablet beside the first screen, held upright."""
+    browser = page.context.browser
+    assert browser is not None
+    context = browser.new_context(
+        viewport={"width": 820, "height": 1180}, base_url=served, reduced_motion="reduce", has_touch=True
+    )
+    opened = context.new_page()
+    problems: list[str] = []
+    opened.on("pageerror", lambda error: problems.append(str(error)))
+    yield opened
+    context.close()
+    assert problems == []
+
+
+def stands(page: Page, at: int) -> None:
+    expect(page.get_by_role("main").get_by_text(f"step {at} of")).to_be_visible()
+
+
+def test_what_one_screen_does_the_other_shows_and_their_timers_agree(page: Page, second: Page) -> None:
+    start(page, "Reed brooch")
+    second.goto(page.url)
+    stands(second, 1)
+    press_through(page, "Space", 1)
+    stands(second, 2)
+    second.get_by_role("button", name=re.compile("Next")).tap()
+    stands(page, 3)
+    for at in (3, 4, 5):
+        every_join_flowed(page)
+        press_through(page, "Space", at)
+    stands(second, 6)
+    before, other, after = seconds_left(page), seconds_left(second), seconds_left(page)
+    assert after - 1 <= other <= before + 1
+
+
+def test_where_both_acted_the_later_one_is_told_and_both_stand_at_the_same_step(
+    page: Page, second: Page
+) -> None:
+    start(page, "Reed brooch")
+    second.goto(page.url)
+    stands(second, 1)
+    second.context.set_offline(True)
+    press_through(page, "Space", 1)
+    press_through(page, "Space", 2)
+    press_through(second, "Space", 1)
+    overtaken = "Another screen had gone on before"
+    expect(second.get_by_text("Go on: what you press is kept")).to_be_visible()
+    expect(second.get_by_text(overtaken)).to_have_count(0)
+    second.context.set_offline(False)
+    stands(second, 3)
+    expect(second.get_by_text(overtaken)).to_be_visible()
+    expect(page.get_by_text(overtaken)).to_have_count(0)
+    press_through(second, "Space", 3)
+    stands(page, 4)
+    expect(second.get_by_text(overtaken)).to_have_count(0)
+
+
+def test_a_run_goes_on_by_keys_alone_with_no_server_and_the_log_has_it_afterwards(page: Page) -> None:
+    start(page, "Reed brooch")
+    page.wait_for_function("navigator.serviceWorker.controller !== null")
+    press_through(page, "Space", 1)
+    page.context.set_offline(True)
+    press_through(page, "Space", 2)
+    page.reload()
+    stands(page, 3)
+    expect(page.get_by_text("Go on: what you press is kept")).to_be_visible()
+    press_through(page, "Space", 3)
+    every_join_flowed(page)
+    page.keyboard.press("n")
+    page.get_by_label("Note").fill("kept with no server: 2 b 3")
+    page.keyboard.press("Enter")
+    press_through(page, "Space", 4)
+    press_through(page, "Space", 5)
+    before = seconds_left(page)
+    page.reload()
+    expect(page.get_by_text("In the pot", exact=True)).to_be_visible()
+    assert 0 < seconds_left(page) <= before
+    page.context.set_offline(False)
+    expect(page.get_by_text("Go on: what you press is kept")).to_have_count(0)
+    page.goto("/log")
+    page.get_by_role("searchbox").fill("kept with no server")
+    expect(page.get_by_role("listitem")).to_have_count(1)
