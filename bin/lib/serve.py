@@ -252,6 +252,7 @@ def _prepare(address: Address, *, reset: bool) -> None:
 
     django.setup()
     call_command("migrate", verbosity=0, interactive=False)
+    call_command("count_runs")
     call_command("load_demo", reset=reset)
     from django.db import connection
 

@@ -21,8 +21,8 @@ class Caller:
     def __init__(self) -> None:
         self.client = Client()
 
-    def get(self, path: str) -> tuple[int, Any]:
-        return self._answer(self.client.get(f"/api{path}"))
+    def get(self, path: str, **query: str) -> tuple[int, Any]:
+        return self._answer(self.client.get(f"/api{path}", query or None))
 
     def post(self, path: str, **body: Any) -> tuple[int, Any]:
         return self._answer(self.client.post(f"/api{path}", json.dumps(body), "application/json"))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
@@ -29,3 +30,21 @@ OUTCOMES: tuple[OutcomeWord, ...] = (
     OutcomeWord(outcome="opened-another", words="Opened another", key="6", sound=False),
     OutcomeWord(outcome="melted", words="Melted", key="7", sound=False),
 )
+
+
+def outcome_text(words: Iterable[str], *, wire: str, sheet: str, outcome: str, later_try: bool) -> str:
+    """Give all that an outcome is of in words, in small letters, for it to be found by any: what is so thick, how it came out.
+
+    >>> outcome_text(["Reed brooch", "overlay", "medium"], wire="thin", sheet="", outcome="flowed", later_try=False)
+    'reed brooch; overlay; medium; thin wire; flowed all along; went well'
+    """
+    word = next(one for one in OUTCOMES if one.outcome == outcome)
+    told = [
+        *words,
+        f"{wire} wire" if wire else "",
+        f"{sheet} sheet" if sheet else "",
+        "again, later try" if later_try else "",
+        word.words,
+        "went well" if word.sound else "went wrong",
+    ]
+    return "; ".join(one for one in told if one).lower()

@@ -2,7 +2,7 @@
 
 Concepts: an `Event`, written once by the device that saw it; a `Face`, what counts in a run of a step of its plan; `run_state`, from
 faces and events to a `RunState` of `Turn`s, the same on the server and on every device; `told_anew`, from the stages that were
-rehearsed and the moments at which their signs were pressed, to a `Today`.
+rehearsed and the moments at which their signs were pressed, to a `Today`; `JoinFacets`, what a join is by what a log is asked.
 """
 
 from ._events import (
@@ -24,6 +24,7 @@ from ._events import (
     read_event,
 )
 from ._faces import Face, faces_of
+from ._facets import JoinFacets, facets_of
 from ._fold import LIT, in_order, run_state
 from ._state import Aside, JoinWord, Look, Measure, Note, RunState, SignAt, Stay, Turn
 from ._today import Today, told_anew
@@ -40,6 +41,7 @@ __all__ = [
     "FlameOff",
     "Inspected",
     "JoinCame",
+    "JoinFacets",
     "JoinWord",
     "Lit",
     "Look",
@@ -60,6 +62,7 @@ __all__ = [
     "Way",
     "WayWord",
     "faces_of",
+    "facets_of",
     "in_order",
     "read_event",
     "run_state",

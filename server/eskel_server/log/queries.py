@@ -1,22 +1,32 @@
-"""What can be asked of the log."""
+"""What can be asked of the log, as a smith asks it."""
 
 from __future__ import annotations
 
+import re
+
 from eskel_core.plan import each_by_log
-from eskel_server.runs import RunLine, find_runs, worked_minutes
+from eskel_server.runs import worked_minutes
 
 MOST_LINES = 200
+MOST_HEATS = 300
 MOST_WORDS = 12
+# What a question has beside what is looked for.
+_LITTLE = frozenset(
+    "a an and at did for how i in is it of on or the to was what when where which with".split()  # noqa: SIM905 - a list of words
+)
+_QUOTED_OR_WORD = re.compile(r'"([^"]+)"|(\S+)')
+_THICK = re.compile(r"\b(thin|middling|heavy) (wire|sheet)\b", re.IGNORECASE)
 
 
-def find(words: str) -> list[RunLine]:
-    """Give the runs in whose piece, notes or outcomes every word is found; the newest of all for no words."""
-    return find_runs(some(words), MOST_LINES)
+def some(words: str) -> tuple[str, ...]:
+    """Give what is looked for in a question: its words without the little ones; what is quoted, and how thick a stock is, whole.
 
-
-def some(words: str) -> str:
-    """Give so many words as are looked for."""
-    return " ".join(words.split()[:MOST_WORDS])
+    >>> some("What went well with medium on thin wire?")
+    ('went', 'well', 'medium', 'thin wire')
+    """
+    whole = _THICK.sub(r'"\1 \2"', words.replace('"', " ") if words.count('"') % 2 else words)
+    found = [quoted or word.strip("?!.,;:") for quoted, word in _QUOTED_OR_WORD.findall(whole)]
+    return tuple(word for word in found if word and word.lower() not in _LITTLE)[:MOST_WORDS]
 
 
 def minutes_by_log() -> list[tuple[str, float, int]]:

@@ -11,8 +11,10 @@ from django.utils import timezone
 
 from eskel_core.plan import HeatStep, Plan, Step, WorkStep
 from eskel_core.run import Event, Face, RunState, Turn, faces_of, read_event, run_state
+from eskel_server.accounts import Unreadable
 
 from .before import told_from_before
+from .facts import COUNTED, count_outcomes, count_steps, kind_of, outcome_facts, steps_counted
 from .models import (
     EventRecord,
     ForetoldHeat,
@@ -99,6 +101,27 @@ def begin(run: Run) -> None:
     _write_turn(run, plan_of_run(run), state.turns[0])
 
 
+@transaction.atomic
+def count_run(key: int) -> None:
+    """Count for the log a run from before it counted; of one that cannot be read nothing is known that could be."""
+    run = Run.objects.select_for_update().get(pk=key)
+    if run.counted:
+        return
+    run.counted = True
+    run.save(update_fields=["counted"])
+    try:
+        plan = plan_of_run(run)
+    except Unreadable:
+        return
+    records = {record.turn: record for record in run.records.prefetch_related("stays")}
+    for turn in state_of(run).turns:
+        record = records.get(turn.id)
+        if record is not None:
+            step = plan.steps[turn.step - 1]
+            count_steps(run, kind_of(step), {}, steps_counted(record))
+            _write_outcomes(run, record, turn, outcome_facts(run, plan, step, turn))
+
+
 def _not_later(event: Event, now_ms: int) -> Event:
     """Set an event right whose device's clock is ahead of ours: nothing happened after we were told of it."""
     over = event.at_ms + event.ahead_ms - now_ms - _CLOCKS_DIFFER_MS
@@ -133,8 +156,11 @@ def _write(run: Run, was: RunState, now: RunState) -> None:
             _write_turn(run, plan, turn)
     # What comes late may have been sooner: a turn that it leaves unentered has no record.
     gone = {turn.id for turn in was.turns if turn.stays} - {turn.id for turn in now.turns if turn.stays}
-    if gone:
-        run.records.filter(turn__in=gone).delete()
+    for record in run.records.filter(turn__in=gone):
+        count_outcomes(record.outcomes.filter(taken_back_at=None).values(*COUNTED), ())
+        kind = kind_of(plan.steps[record.n - 1])
+        count_steps(run, kind, steps_counted(record), {})
+        record.delete()
     run.turn, run.state = now.at, now.standing
     run.position = next(turn.step for turn in now.turns if turn.id == now.at)
     run.ended_at = None if now.ended_ms is None else moment_of(now.ended_ms)
@@ -145,6 +171,7 @@ def _write_turn(run: Run, plan: Plan, turn: Turn) -> None:
     step = plan.steps[turn.step - 1]
     first, last = turn.stays[0], turn.stays[-1]
     sizes = {measure.what: measure.value for measure in turn.measures}
+    took = steps_counted(run.records.filter(turn=turn.id).first())
     record, new = StepRecord.objects.update_or_create(
         run=run,
         turn=turn.id,
@@ -188,14 +215,27 @@ def _write_turn(run: Run, plan: Plan, turn: Turn) -> None:
         SignRecord,
         [{"record": record, "stage": sign.stage, "at": moment_of(sign.at_ms)} for sign in turn.signs],
     )
-    _stand(
-        record.outcomes.filter(taken_back_at=None),
-        OutcomeRecord,
-        [
-            {"record": record, "join": word.join, "outcome": word.outcome, "at": moment_of(word.at_ms)}
-            for word in turn.outcomes
-        ],
-    )
+    count_steps(run, kind_of(step), took, steps_counted(record))
+    _write_outcomes(run, record, turn, outcome_facts(run, plan, step, turn))
+
+
+def _write_outcomes(run: Run, record: StepRecord, turn: Turn, facts: list[dict[str, Any]]) -> None:
+    standing = record.outcomes.filter(taken_back_at=None)
+    was = list(standing.values(*COUNTED))
+    rows = [
+        {
+            "record": record,
+            "run_id": run.pk,
+            "workshop_id": run.workshop_id,
+            "join": word.join,
+            "outcome": word.outcome,
+            "at": moment_of(word.at_ms),
+            **fact,
+        }
+        for word, fact in zip(turn.outcomes, facts, strict=True)
+    ]
+    _stand(standing, OutcomeRecord, rows)
+    count_outcomes(was, rows)
 
 
 def _stand(rows: QuerySet[Any], model: type[Model], told: list[dict[str, Any]]) -> None:

@@ -33,6 +33,8 @@ class Run(models.Model):
     state = models.CharField(max_length=10, choices=STATES, default=GOING)
     started_at = models.DateTimeField()
     ended_at = models.DateTimeField(null=True)
+    # Whether what the log is asked by was told of it (`facts`): of a run from before it is told when Eskel starts.
+    counted = models.BooleanField(default=True)
 
     class Meta:
         ordering = ("-started_at", "-pk")
@@ -141,14 +143,108 @@ class SignRecord(models.Model):
         return f"sign {self.stage} at {self.at:%H:%M:%S}"
 
 
+class Facet(models.Model):
+    """What an outcome that stands is of, and which it is: all by which the log is asked, kept once for all that are alike in it.
+
+    `text` holds it all in words, for the log to be searched.
+    """
+
+    workshop = models.ForeignKey("accounts.Workshop", on_delete=models.CASCADE, related_name="facets")
+    piece_name = models.CharField(max_length=120)
+    kind = models.CharField(max_length=20, blank=True)
+    metal = models.CharField(max_length=200, blank=True)
+    wire = models.CharField(max_length=10, blank=True)
+    sheet = models.CharField(max_length=10, blank=True)
+    grade = models.CharField(max_length=20, blank=True)
+    solder = models.CharField(max_length=60, blank=True)
+    torch = models.CharField(max_length=60, blank=True)
+    later_try = models.BooleanField(default=False)
+    outcome = models.CharField(max_length=20)
+    sound = models.BooleanField()
+    text = models.TextField()
+
+    class Meta:
+        constraints = (
+            models.UniqueConstraint(
+                fields=(
+                    "workshop",
+                    "piece_name",
+                    "kind",
+                    "metal",
+                    "wire",
+                    "sheet",
+                    "grade",
+                    "solder",
+                    "torch",
+                    "later_try",
+                    "outcome",
+                ),
+                name="each_facet_once",
+            ),
+        )
+
+    def __str__(self) -> str:
+        return self.text
+
+
+class FacetMonth(models.Model):
+    """How often a facet came in a month, told by its first day; of how many heats it has the times, and the sum of how many times as
+    long as foretold they took, as logarithms; and the solder that was laid, mg.
+    """
+
+    facet = models.ForeignKey(Facet, on_delete=models.CASCADE, related_name="months")
+    month = models.DateField()
+    times = models.IntegerField(default=0)
+    heats = models.IntegerField(default=0)
+    log_ratio = models.FloatField(default=0)
+    solder_mg = models.FloatField(default=0)
+
+    class Meta:
+        constraints = (models.UniqueConstraint(fields=("facet", "month"), name="each_month_of_a_facet_once"),)
+
+    def __str__(self) -> str:
+        return f"{self.facet} {self.month:%Y-%m}: {self.times}"
+
+
+class StepMonth(models.Model):
+    """How long the steps of a kind took that were ended in a month, s, and how many they were."""
+
+    workshop = models.ForeignKey("accounts.Workshop", on_delete=models.CASCADE, related_name="step_months")
+    piece_name = models.CharField(max_length=120)
+    kind = models.CharField(max_length=20)
+    month = models.DateField()
+    times = models.IntegerField(default=0)
+    seconds = models.FloatField(default=0)
+
+    class Meta:
+        constraints = (
+            models.UniqueConstraint(
+                fields=("workshop", "piece_name", "kind", "month"), name="each_month_of_a_kind_once"
+            ),
+        )
+
+    def __str__(self) -> str:
+        return f"{self.piece_name}, {self.kind}, {self.month:%Y-%m}: {self.times}"
+
+
 class OutcomeRecord(models.Model):
-    """How a join came out of its heat; a word that was taken back, or replaced, says when."""
+    """How a join came out of its heat; a word that was taken back, or replaced, says when.
+
+    Of what stands: what it is of (`facet`), the solder that was laid, mg, and, with the first join of a heat, what was foretold of the
+    heat and what it took from the lit flame on, s.
+    """
 
     record = models.ForeignKey(StepRecord, on_delete=models.CASCADE, related_name="outcomes")
+    run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="outcomes")
+    workshop = models.ForeignKey("accounts.Workshop", on_delete=models.CASCADE, related_name="+")
     join = models.CharField(max_length=60)
     outcome = models.CharField(max_length=20)
     at = models.DateTimeField()
     taken_back_at = models.DateTimeField(null=True)
+    facet = models.ForeignKey(Facet, on_delete=models.RESTRICT, null=True, related_name="outcomes")
+    told_s = models.FloatField(null=True)
+    took_s = models.FloatField(null=True)
+    solder_mg = models.FloatField(default=0)
 
     class Meta:
         ordering = ("at", "pk")
@@ -159,7 +255,10 @@ class OutcomeRecord(models.Model):
                 name="one_word_stands_of_a_join",
             ),
         )
-        indexes: ClassVar = [models.Index(fields=("outcome",), name="outcomes_by_word")]
+        indexes: ClassVar = [
+            models.Index(fields=("workshop", "-at"), name="outcomes_newest"),
+            models.Index(fields=("facet", "-at"), name="outcomes_by_facet"),
+        ]
 
     def __str__(self) -> str:
         return f"{self.join}: {self.outcome}"

@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
-from django.db.models import CharField, Count, Prefetch, Q
+from django.db.models import CharField, Prefetch
 from django.db.models.functions import MD5, Cast
 
 from eskel_core.faults import Refused, refuse
-from eskel_core.log import OUTCOMES, LoggedOutcome
-from eskel_core.plan import HeatStep, Plan, read_plan
+from eskel_core.log import OUTCOMES
+from eskel_core.plan import Plan, read_plan
 from eskel_server.accounts import Missing, Unreadable, current_workshop
 
 if TYPE_CHECKING:
@@ -23,25 +22,9 @@ if TYPE_CHECKING:
 
 MOST_HEATS = 200
 MOST_WORKED = 400
-MOST_AT_ONCE = 50
 # The first sign of a heat: the flame is lit.
 LIT = 0
 _SOUND: dict[str, bool] = {word.outcome: word.sound for word in OUTCOMES}
-
-
-@dataclass(frozen=True)
-class RunLine:
-    """A run as the log lists it: how far it came, how often each outcome was said, how many notes it has."""
-
-    id: int
-    piece_name: str
-    state: str
-    started_at: datetime
-    ended_at: datetime | None
-    step_count: int
-    steps_done: int
-    notes: int
-    outcomes: dict[str, int]
 
 
 @dataclass(frozen=True)
@@ -110,76 +93,6 @@ def record_of(run: Run) -> StepRecord:
     return run.records.get(turn=run.turn)
 
 
-def find_runs(words: str, most: int) -> list[RunLine]:
-    """Give the newest runs in whose piece, state, notes or outcomes every word is found; any run for no words."""
-    return _lines(list(_holding(words)[:most]))
-
-
-def _holding(words: str) -> QuerySet[Run]:
-    """Give the runs that hold every word, the newest first."""
-    from .models import OutcomeRecord, StepRecord
-
-    found = runs_of()
-    for word in words.split():
-        named = [outcome.outcome for outcome in OUTCOMES if word.lower() in outcome.words.lower()]
-        # Each word asks for itself whether a row is there: joined, they would multiply each other's rows.
-        noted = StepRecord.objects.filter(note__icontains=word).values("run_id")
-        said = OutcomeRecord.objects.filter(taken_back_at=None, outcome__in=named).values("record__run_id")
-        here = Q(piece_name__icontains=word) | Q(state__icontains=word) | Q(pk__in=noted)
-        found = found.filter(here | Q(pk__in=said) if named else here)
-    return found
-
-
-def outcomes_in_log(words: str) -> Iterator[LoggedOutcome]:
-    """Give the outcomes that stand of the runs that hold every word: the newest run first, each in the order of its work."""
-    for run in marked(_holding(words)).defer("plan").iterator(chunk_size=MOST_AT_ONCE):
-        yield from _outcomes_of(run)
-
-
-def _outcomes_of(run: Run) -> Iterator[LoggedOutcome]:
-    rows = (
-        run.records.filter(outcomes__taken_back_at=None, outcomes__isnull=False)
-        .distinct()
-        .order_by("started_at", "pk")
-        .select_related("foretold")
-        .prefetch_related(standing_signs("signs"), standing_outcomes("outcomes"))
-    )
-    try:
-        steps = {step.n: step for step in plan_of_run(run).steps}
-    except Unreadable:
-        steps = {}  # what was said stands, though nobody knows any more of which solder it was
-    kinds = _kinds_of(run)
-    for record in rows:
-        step = steps.get(record.n)
-        heat = step if isinstance(step, HeatStep) else None
-        solders = {row.join: row.solder or "" for row in heat.joins} if heat else {}
-        foretold = getattr(record, "foretold", None)
-        lit, off = _flame_of(record, foretold.stages if foretold else 0)
-        for said in record.outcomes.all():
-            yield LoggedOutcome(
-                run=run.pk,
-                piece_name=run.piece_name,
-                began_at=run.started_at,
-                step=record.n,
-                heat_no=heat.heat_no if heat else None,
-                again=record.again,
-                join=said.join,
-                kind=kinds.get(said.join, ""),
-                solder=solders.get(said.join, ""),
-                lit_at=lit,
-                off_at=off if lit else None,
-                said_at=said.at,
-                outcome=said.outcome,
-                note=record.note,
-            )
-
-
-def _kinds_of(run: Run) -> dict[str, str]:
-    """Give the kind of each join of the piece that a run is of, as the file had it."""
-    rows = run.document.get("joins", []) if isinstance(run.document, dict) else []
-    return {str(row.get("id")): str(row.get("kind", "")) for row in rows if isinstance(row, dict)}
-
-
 def worked_minutes() -> dict[str, list[tuple[float, int]]]:
     """Give how long the newest work in the log took, minutes, and on how many alike, by its kind; what was skipped does not count."""
     from .models import StepRecord
@@ -233,7 +146,7 @@ def standing_outcomes(of: str = "record__outcomes") -> Prefetch[str]:
 def _heat(row: ForetoldHeat) -> HeatAsLogged:
     record = row.record
     outcomes = list(record.outcomes.all())
-    lit, end = _flame_of(record, row.stages)
+    lit, end = flame_of(record, row.stages)
     # A step that was gone back to is timed by the last stay at it.
     entered = max((stay.entered_at for stay in record.stays.all()), default=record.started_at)
     took = (end - (lit or entered)).total_seconds() if end else 0.0
@@ -254,7 +167,7 @@ def _heat(row: ForetoldHeat) -> HeatAsLogged:
     )
 
 
-def _flame_of(record: StepRecord, stages: int) -> tuple[datetime | None, datetime | None]:
+def flame_of(record: StepRecord, stages: int) -> tuple[datetime | None, datetime | None]:
     """Give when the flame was lit, if that was told, and when a heat of so many stages was over.
 
     Where the last sign was not pressed, the heat ended when it was first said how it came out.
@@ -269,30 +182,3 @@ def has_record(key: int) -> bool:
     from .models import StepRecord
 
     return StepRecord.objects.filter(run__workshop=current_workshop(), pk=key).exists()
-
-
-def _lines(runs: list[Run]) -> list[RunLine]:
-    from .models import OutcomeRecord, StepRecord
-
-    keys = [run.pk for run in runs]
-    steps = StepRecord.objects.filter(run_id__in=keys).order_by().values_list("run_id")
-    done = dict(steps.exclude(ended_at=None).annotate(times=Count("pk")))
-    noted = dict(steps.exclude(note="").annotate(times=Count("pk")))
-    said: dict[int, dict[str, int]] = {}
-    standing = OutcomeRecord.objects.filter(record__run_id__in=keys, taken_back_at=None).order_by()
-    for key, outcome, times in standing.values_list("record__run_id", "outcome").annotate(times=Count("pk")):
-        said.setdefault(key, {})[outcome] = times
-    return [
-        RunLine(
-            id=run.pk,
-            piece_name=run.piece_name,
-            state=run.state,
-            started_at=run.started_at,
-            ended_at=run.ended_at,
-            step_count=run.step_count,
-            steps_done=done.get(run.pk, 0),
-            notes=noted.get(run.pk, 0),
-            outcomes=said.get(run.pk, {}),
-        )
-        for run in runs
-    ]

@@ -933,9 +933,49 @@ export interface paths {
         };
         /**
          * Find In Log
-         * @description Find runs by words in their piece, notes or outcomes.
+         * @description Find runs by words in their piece, notes or outcomes, and by what their outcomes are of.
          */
         get: operations["findInLog"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Log Choices
+         * @description Give by what the log can be asked.
+         */
+        get: operations["logChoices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Log Sums
+         * @description Sum up what is asked for.
+         */
+        get: operations["logSums"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5455,6 +5495,61 @@ export interface components {
             was?: string | null;
         };
         /**
+         * AskedIn
+         * @description What is asked of the log: words, each of which is found; what it is of, empty for any; not before a day. `outcome` may also be `well` or `wrong`.
+         */
+        AskedIn: {
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * Piece
+             * @default
+             */
+            piece: string;
+            /**
+             * Metal
+             * @default
+             */
+            metal: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /**
+             * Grade
+             * @default
+             */
+            grade: string;
+            /**
+             * Torch
+             * @default
+             */
+            torch: string;
+            /**
+             * Outcome
+             * @default
+             */
+            outcome: string;
+            /**
+             * Wire
+             * @default
+             * @enum {string}
+             */
+            wire: "" | "thin" | "middling" | "heavy";
+            /**
+             * Sheet
+             * @default
+             * @enum {string}
+             */
+            sheet: "" | "thin" | "middling" | "heavy";
+            /** Since */
+            since?: string | null;
+        };
+        /**
          * LogLine
          * @description A run as a line of the log.
          */
@@ -5494,6 +5589,131 @@ export interface components {
             sound: boolean;
             /** Count */
             count: number;
+        };
+        /**
+         * LogChoices
+         * @description By what the log can be asked: what of each is in it.
+         */
+        LogChoices: {
+            /** Piece */
+            piece: string[];
+            /** Metal */
+            metal: string[];
+            /** Kind */
+            kind: string[];
+            /** Grade */
+            grade: string[];
+            /** Torch */
+            torch: string[];
+            /** Outcome */
+            outcome: string[];
+            /** Wire */
+            wire: string[];
+            /** Sheet */
+            sheet: string[];
+        };
+        /**
+         * HeatDot
+         * @description A heat: foretold, and from the lit flame to the last sign, s.
+         */
+        HeatDot: {
+            /** Run */
+            run: number;
+            /** Torch */
+            torch: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Told S */
+            told_s: number;
+            /** Took S */
+            took_s: number;
+            /** Sound */
+            sound: boolean;
+        };
+        /**
+         * JoinSum
+         * @description How often joins of a kind were soldered with a grade, and how often they came out sound.
+         */
+        JoinSum: {
+            /** Kind */
+            kind: string;
+            /** Grade */
+            grade: string;
+            /** Times */
+            times: number;
+            /** Sound */
+            sound: number;
+        };
+        /**
+         * LogSums
+         * @description What is asked for, summed up; `heats` are the newest.
+         */
+        LogSums: {
+            /** Times */
+            times: number;
+            /** Sound */
+            sound: number;
+            /** Joins */
+            joins: components["schemas"]["JoinSum"][];
+            /** Months */
+            months: components["schemas"]["MonthSum"][];
+            /** Torches */
+            torches: components["schemas"]["TorchMonth"][];
+            /** Heats */
+            heats: components["schemas"]["HeatDot"][];
+            /** Steps */
+            steps: components["schemas"]["StepSum"][];
+        };
+        /**
+         * MonthSum
+         * @description A month: how often a join came out sound, and how often it did not; the solder that was laid, mg, by its grade.
+         */
+        MonthSum: {
+            /**
+             * Month
+             * Format: date
+             */
+            month: string;
+            /** Sound */
+            sound: number;
+            /** Unsound */
+            unsound: number;
+            /** Solder Mg */
+            solder_mg: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * StepSum
+         * @description How many steps of a kind there were, and how long one took, minutes.
+         */
+        StepSum: {
+            /** Kind */
+            kind: string;
+            /** Times */
+            times: number;
+            /** Minutes Each */
+            minutes_each: number;
+        };
+        /**
+         * TorchMonth
+         * @description A torch in a month: how many times as long as foretold its heats took at the geometric mean, and how many they were.
+         */
+        TorchMonth: {
+            /** Torch */
+            torch: string;
+            /**
+             * Month
+             * Format: date
+             */
+            month: string;
+            /** Ratio */
+            ratio: number;
+            /** Heats */
+            heats: number;
         };
         /**
          * LoggedMinutes
@@ -8622,6 +8842,15 @@ export interface operations {
         parameters: {
             query?: {
                 words?: string;
+                piece?: string;
+                metal?: string;
+                kind?: string;
+                grade?: string;
+                torch?: string;
+                outcome?: string;
+                wire?: "" | "thin" | "middling" | "heavy";
+                sheet?: "" | "thin" | "middling" | "heavy";
+                since?: string | null;
             };
             header?: never;
             path?: never;
@@ -8636,6 +8865,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LogLine"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    logChoices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogChoices"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    logSums: {
+        parameters: {
+            query?: {
+                words?: string;
+                piece?: string;
+                metal?: string;
+                kind?: string;
+                grade?: string;
+                torch?: string;
+                outcome?: string;
+                wire?: "" | "thin" | "middling" | "heavy";
+                sheet?: "" | "thin" | "middling" | "heavy";
+                since?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogSums"];
                 };
             };
             /** @description Unprocessable Entity */
