@@ -1,39 +1,88 @@
-"""How long the log is searched, and the torches asked, in a workshop of thousands of runs: as shares of one plain question.
+"""How long the log is asked in a workshop of a million outcomes: the 95th percentile of each question, and what of it is its SQL.
 
-`bin/bench log [--runs 8400]`. Makes runs of a finial in a database of the tests' cluster, twenty-four steps each with times,
-some with notes and outcomes, and one heat in four foretold.
+`bin/bench log [--outcomes 1000000] [--times 40] [--plans FILE] [--keep]`. Makes runs of the demo's pieces over three years in a database of the tests' cluster:
+four heats of two or three joins, ten steps each with times, notes with one in ten, the facets of each join those of its plan.
+`--plans` writes down how the database answers each question.
 """
 
 from __future__ import annotations
 
 import argparse
+import math
 import os
 import random
 import statistics
 import subprocess
 import sys
 import time
-from collections.abc import Callable
-from datetime import timedelta
+from collections import Counter
+from collections.abc import Iterator
+from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
 
 ROOT = Path(__file__).resolve().parents[1]
-STEPS = 24
-NOTES = [
-    "a touch more solder on the left",
-    "flux ran dry",
-    "stone sat well",
-    "finial set straight",
-    "pot was cold",
+STEPS, HEATS = 10, (2, 4, 6, 8)
+DAYS = 3 * 365
+BATCH = 1000
+WORDS = [
+    "touch",
+    "more",
+    "solder",
+    "left",
+    "right",
+    "flux",
+    "ran",
+    "dry",
+    "stone",
+    "sat",
+    "well",
+    "set",
+    "straight",
+    "pot",
+    "cold",
+    "seam",
+    "gap",
+    "filed",
+    "again",
+    "weak",
+    "flame",
+    "bright",
 ]
-OUTCOMES = ["flowed", "short", "did-not-flow", "flooded", "moved"]
+TORCHES = ("butane-kitchen", "propane-air-small", "acetylene-air-small")
+OUTCOMES = {
+    "flowed": 84,
+    "flooded": 4,
+    "short": 5,
+    "did-not-flow": 3,
+    "moved": 2,
+    "opened-another": 1,
+    "melted": 1,
+}
+ASKED = (
+    "",
+    "words=finial",
+    "words=What went well with medium on thin wire?",
+    "words=brooch short",
+    "words=gap seam",
+    "words=flux",
+    "words=zzz",
+    "grade=medium&wire=thin",
+    "outcome=melted",
+    "outcome=wrong&torch=butane-kitchen",
+    "piece=Reed brooch&grade=easy",
+    "since=2026-09-01",
+    "kind=seat&outcome=opened-another&sheet=thin",
+)
 
 
 def main() -> None:
     """Begin again with a cluster of its own, then measure."""
     parser = argparse.ArgumentParser()
-    parser.add_argument("--runs", type=int, default=8400)
+    parser.add_argument("--outcomes", type=int, default=1_000_000)
+    parser.add_argument("--times", type=int, default=40)
+    parser.add_argument("--plans", type=Path)
+    parser.add_argument("--keep", action="store_true", help="leave what was made, or ask what was left")
     asked = parser.parse_args()
     if "ESKEL_DB_PORT" not in os.environ:
         command = [
@@ -52,109 +101,233 @@ def main() -> None:
     from django.core.management import call_command
 
     call_command("migrate", verbosity=0)
-    call_command("load_demo", reset=True)
-    _fill(asked.runs)
-    _measure(asked.runs)
-    call_command("load_demo", reset=True)
+    from eskel_server.runs.models import OutcomeRecord
+
+    if not asked.keep or OutcomeRecord.objects.count() < asked.outcomes:
+        call_command("load_demo", reset=True)
+        began = time.perf_counter()
+        made = _fill(asked.outcomes)
+        print(f"{made} outcomes made in {time.perf_counter() - began:.0f} s", flush=True)
+    _measure(asked.times, asked.plans)
+    if not asked.keep:
+        call_command("load_demo", reset=True)
 
 
-def _fill(count: int) -> None:
+def _fill(count: int) -> int:
+    """Make runs until there are so many outcomes."""
     from django.utils import timezone
 
-    from eskel_server.accounts import current_workshop
     from eskel_server.pieces.models import PieceRow
     from eskel_server.runs.actions import start_run
-    from eskel_server.runs.models import ForetoldHeat, OutcomeRecord, Run, StepRecord
+    from eskel_server.runs.models import Run
 
-    first = start_run(PieceRow.objects.get(name="Stone-set finial"))
     dice, now = random.Random(1), timezone.now()
-    runs = Run.objects.bulk_create(
-        [
-            Run(
-                workshop=current_workshop(),
-                piece_id=first.piece_id,
-                piece_name=first.piece_name,
-                document=first.document,
-                plan=first.plan,
-                step_count=STEPS,
-                position=STEPS,
-                state="finished",
-                started_at=now - timedelta(hours=n),
-            )
-            for n in range(count)
-        ],
-        batch_size=500,
+    kinds = []
+    for piece in PieceRow.objects.all():
+        stops = frozenset((stop.code, stop.step) for stop in _plan(piece).stops)
+        kinds.append(_Kind(start_run(piece, stops)))
+    kinds = [kind for kind in kinds if kind.joins]
+    Run.objects.all().delete()
+    made = 0
+    counted: Counter[tuple[Any, ...]] = Counter()
+    ratios: Counter[tuple[Any, ...]] = Counter()
+    while made < count:
+        runs = [_begun(dice.choice(kinds), now - timedelta(days=DAYS * dice.random())) for _ in range(BATCH)]
+        Run.objects.bulk_create([run for run, _ in runs])
+        made += _carry_out(runs, dice, counted, ratios)
+    _count(counted, ratios)
+    return made
+
+
+def _plan(piece: Any) -> Any:
+    from eskel_server.pieces import plan_of
+
+    return plan_of(piece)
+
+
+class _Kind:
+    """A piece that is made over and over: its joins by what they are."""
+
+    def __init__(self, run: Any) -> None:
+        from eskel_core.plan import HeatStep
+        from eskel_core.run import facets_of
+        from eskel_server.runs.facts import piece_of_run
+        from eskel_server.runs.queries import plan_of_run
+
+        plan, piece = plan_of_run(run), piece_of_run(run)
+        self.run, self.document = run, {"joins": []}
+        self.joins = [
+            one
+            for step in plan.steps
+            if isinstance(step, HeatStep)
+            for one in facets_of(piece, plan, step)
+            if one.solder
+        ]
+
+
+def _begun(kind: _Kind, at: datetime) -> tuple[Any, _Kind]:
+    from eskel_server.runs.models import Run
+
+    first = kind.run
+    run = Run(
+        workshop_id=first.workshop_id,
+        piece_id=first.piece_id,
+        piece_name=first.piece_name,
+        document=kind.document,
+        plan={},
+        step_count=STEPS,
+        position=STEPS,
+        state="finished" if at.minute else "stopped",
+        started_at=at,
+        ended_at=at + timedelta(hours=2),
     )
-    for part in range(0, count, 400):
-        records = StepRecord.objects.bulk_create(
-            [
-                StepRecord(
-                    run=run,
-                    n=n,
-                    started_at=run.started_at,
-                    ended_at=run.started_at + timedelta(seconds=40),
-                    note=dice.choice(NOTES) if dice.random() < 0.1 else "",
-                )
-                for run in runs[part : part + 400]
-                for n in range(1, STEPS + 1)
-            ],
-            batch_size=2000,
-        )
-        heats = [record for record in records if record.n % 6 == 3]
-        OutcomeRecord.objects.bulk_create(
-            [OutcomeRecord(record=heat, join="seat", outcome=dice.choice(OUTCOMES), at=now) for heat in heats]
-        )
-        ForetoldHeat.objects.bulk_create(
-            [
-                ForetoldHeat(
-                    record=heat,
-                    torch=dice.choice(["propane-air-small", "butane-kitchen"]),
-                    heat_no=1,
-                    low_s=20,
-                    likely_s=30,
-                    high_s=60,
-                    factor=1,
-                    spread=0.3,
-                )
-                for heat in heats
-            ]
-        )
+    return run, kind
 
 
-def _measure(runs: int) -> None:
+def _carry_out(
+    runs: list[tuple[Any, _Kind]], dice: random.Random, counted: Counter[Any], ratios: Counter[Any]
+) -> int:
+    from eskel_server.runs.facts import month_of
+    from eskel_server.runs.models import OutcomeRecord, StepRecord
+
+    records = [
+        StepRecord(
+            run=run,
+            n=n,
+            turn=str(n),
+            started_at=run.started_at + timedelta(minutes=10 * n),
+            ended_at=run.started_at + timedelta(minutes=10 * n + 8),
+            note=" ".join(dice.sample(WORDS, 5)) if dice.random() < 0.1 else "",
+        )
+        for run, _ in runs
+        for n in range(1, STEPS + 1)
+    ]
+    StepRecord.objects.bulk_create(records, batch_size=5000)
+    outcomes = []
+    for number, (run, kind) in enumerate(runs):
+        torch = dice.choice(TORCHES)
+        for heat in HEATS:
+            record = records[number * STEPS + heat - 1]
+            told_s = dice.uniform(15, 120)
+            took_s = told_s * math.exp(dice.gauss(0.05, 0.25))
+            for n, join in enumerate(dice.choices(kind.joins, k=dice.choice((2, 3)))):
+                word = dice.choices(list(OUTCOMES), list(OUTCOMES.values()))[0]
+                facet = _facet(run, join, torch, word, later_try=dice.random() < 0.05)
+                timed = n == 0
+                outcomes.append(
+                    OutcomeRecord(
+                        record=record,
+                        run=run,
+                        workshop_id=run.workshop_id,
+                        join=f"{join.join}-{n}",
+                        outcome=word,
+                        at=record.ended_at,
+                        facet_id=facet,
+                        told_s=told_s if timed else None,
+                        took_s=took_s if timed else None,
+                        solder_mg=join.solder_mg,
+                    )
+                )
+                key = (facet, month_of(record.ended_at))
+                counted[*key, "times"] += 1
+                counted[*key, "heats"] += timed
+                ratios[*key, "log_ratio"] += math.log(took_s / told_s) if timed else 0
+                ratios[*key, "solder_mg"] += join.solder_mg
+    OutcomeRecord.objects.bulk_create(outcomes, batch_size=5000)
+    return len(outcomes)
+
+
+_FACETS: dict[tuple[Any, ...], int] = {}
+
+
+def _facet(run: Any, join: Any, torch: str, outcome: str, *, later_try: bool) -> int:
+    from eskel_server.runs.facts import facet_of
+
+    key = (run.piece_name, join.join, torch, outcome, later_try)
+    if key not in _FACETS:
+        told = join.model_copy(update={"torch": torch})
+        _FACETS[key] = facet_of(run, told, outcome, later_try=later_try).pk
+    return _FACETS[key]
+
+
+def _count(counted: Counter[Any], ratios: Counter[Any]) -> None:
+    from eskel_server.runs.models import FacetMonth
+
+    keys = {key[:2] for key in counted}
+    sums = {**counted, **ratios}
+    FacetMonth.objects.bulk_create(
+        [
+            FacetMonth(
+                facet_id=facet,
+                month=month,
+                **{name: sums[facet, month, name] for name in ("times", "heats", "log_ratio", "solder_mg")},
+            )
+            for facet, month in keys
+        ],
+        batch_size=5000,
+    )
+
+
+def _measure(times: int, plans: Path | None) -> None:
     from django.db import connection
     from django.test import Client
 
+    from eskel_server.runs.models import Facet, FacetMonth, OutcomeRecord, Run, StepRecord
+
     with connection.cursor() as cursor:
-        cursor.execute("ANALYZE")
+        cursor.execute("VACUUM ANALYZE")
+    sizes = {
+        model.__name__: model._default_manager.count()
+        for model in (Run, StepRecord, OutcomeRecord, Facet, FacetMonth)
+    }
+    print(", ".join(f"{count} {name}" for name, count in sizes.items()))
     client = Client(SERVER_NAME="127.0.0.1")
+    told: list[str] = []
+    print(f"{'question':62} {'median':>8} {'p95':>8} {'SQL':>8}   ms")
+    for path in ("/log", "/log/sums", "/log/choices"):
+        for asked in ASKED if path != "/log/choices" else ("",):
+            took, sql = [], []
+            for _ in range(times):
+                spent: list[tuple[float, str, Any]] = []
+                began = time.perf_counter()
+                with connection.execute_wrapper(_timing(spent)):
+                    answer = client.get(f"/api{path}?{asked}")
+                took.append(1000 * (time.perf_counter() - began))
+                assert answer.status_code == 200
+                sql.append(1000 * sum(one[0] for one in spent))
+            ordered = sorted(took)
+            p95 = ordered[math.ceil(0.95 * len(ordered)) - 1]
+            print(
+                f"{path + '?' + asked:62} {statistics.median(took):8.1f} {p95:8.1f} {statistics.median(sql):8.1f}",
+                flush=True,
+            )
+            told += _explained(f"{path}?{asked}", spent) if plans else []
+    if plans:
+        plans.write_text("\n".join(told), encoding="utf-8")
 
-    def ask(path: str) -> Callable[[], Any]:
-        return lambda: client.get(f"/api{path}")
 
-    plain = _median(ask("/read?text=1"))
-    print(f"{runs} runs of {STEPS} steps; a plain question takes {1000 * plain:.1f} ms")
-    for path in (
-        "/log",
-        "/log?words=finial",
-        "/log?words=stone set finial",
-        "/log?words=touch left short",
-        "/log?words=zzz",
-        "/log?words=stone set finial in the pot flooded",
-        "/torches",
-        "/rail",
-    ):
-        took = _median(ask(path))
-        print(f"  {path:52} {1000 * took:8.1f} ms ({took / plain:.0f} plain questions)")
-
-
-def _median(ask: Callable[[], Any]) -> float:
-    times = []
-    for _ in range(5):
+def _timing(spent: list[tuple[float, str, Any]]) -> Any:
+    def run(execute: Any, sql: str, params: Any, many: bool, context: Any) -> Any:
         began = time.perf_counter()
-        assert ask().status_code == 200
-        times.append(time.perf_counter() - began)
-    return statistics.median(times)
+        try:
+            return execute(sql, params, many, context)
+        finally:
+            spent.append((time.perf_counter() - began, sql, params))
+
+    return run
+
+
+def _explained(question: str, spent: list[tuple[float, str, Any]]) -> Iterator[str]:
+    from django.db import connection
+
+    yield f"## {question}"
+    for took, sql, params in spent:
+        if not sql.startswith("SELECT"):
+            continue
+        with connection.cursor() as cursor:
+            cursor.execute(f"EXPLAIN (ANALYZE, COSTS OFF, TIMING OFF, SUMMARY OFF) {sql}", params)
+            yield f"{1000 * took:.1f} ms"
+            yield from (f"    {row[0][:160]}" for row in cursor.fetchall())
 
 
 if __name__ == "__main__":

@@ -99,6 +99,8 @@ def record(asking: Asking) -> None:
     _run(asking)
     asking.get("/api/rail")
     asking.get("/api/log?words=", "/api/log")
+    asking.get("/api/log/choices")
+    asking.get("/api/log/sums")
 
 
 def _rehearse(asking: Asking) -> None:

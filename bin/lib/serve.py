@@ -254,6 +254,7 @@ def _prepare(address: Address, *, reset: bool) -> None:
     call_command("migrate", verbosity=0, interactive=False)
     call_command("count_runs")
     call_command("load_demo", reset=reset)
+    call_command("load_history")
     from django.db import connection
 
     connection.close()

@@ -89,7 +89,7 @@ def test_edit_plan_run_reload_in_mid_pickle_and_find_it_in_the_log(page: Page) -
     page.get_by_role("searchbox").fill("starved")
     expect(page.get_by_role("listitem")).to_have_count(1)
     page.get_by_role("searchbox").fill("finial")
-    expect(page.get_by_text("No run holds “finial”.")).to_be_visible()
+    expect(page.get_by_text("No run holds all of “finial”.")).to_be_visible()
 
 
 def test_a_join_that_did_not_flow_is_done_again_and_the_log_shows_both_tries(page: Page) -> None:

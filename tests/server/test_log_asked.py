@@ -113,7 +113,7 @@ def test_of_whatever_is_pressed_what_stands_is_counted_once(run: dict[str, Any],
 def test_the_sums_are_of_what_is_asked_for(
     lantern: dict[str, Any], finial: dict[str, Any], call: Caller
 ) -> None:
-    through(begun(lantern, call), call, ["short", "flowed"], note="stone rocked a little")
+    through(begun(lantern, call), call, ["short", "flowed"], note="stone rocked a little, short of flux")
     through(begun(finial, call), call, ["flowed", "melted"])
     rows = list(OutcomeRecord.objects.select_related("facet"))
     everything = call.get("/log/sums")[1]
@@ -137,11 +137,13 @@ def test_the_sums_are_of_what_is_asked_for(
         ({"words": "finial went well"}, lambda row: row.run.piece_name[0] == "S" and row.outcome == "flowed"),
         # A note belongs to its whole run, whatever else of it holds the other words.
         ({"words": "rocked"}, lambda row: row.run.piece_name == "Hollow lantern drop"),
-        ({"words": "rocked short"}, lambda row: row.run.piece_name[0] == "H" and row.outcome == "short"),
+        ({"words": "rocked flowed"}, lambda row: row.run.piece_name[0] == "H" and row.outcome == "flowed"),
         (
             {"words": "rocked", "outcome": "well"},
             lambda row: row.run.piece_name[0] == "H" and row.outcome == "flowed",
         ),
+        # What both a facet and the note of its run hold is counted once.
+        ({"words": "short"}, lambda row: row.run.piece_name[0] == "H"),
         ({"words": "nobody wrote this"}, lambda row: False),
         ({"since": "2999-01-01"}, lambda row: False),
     ]:
@@ -151,6 +153,20 @@ def test_the_sums_are_of_what_is_asked_for(
         assert sums["times"] == len(told_of), asked
         runs = {line["id"] for line in call.get("/log", **asked)[1]}
         assert runs == {row.run_id for row in told_of}, asked
+
+
+def test_where_nothing_is_found_it_is_told_which_word_to_leave_out(
+    lantern: dict[str, Any], call: Caller
+) -> None:
+    through(begun(lantern, call), call, ["short"])
+    times = OutcomeRecord.objects.count()
+    asked = call.get("/log/sums", words="lantern flowed melted")[1]
+    assert asked["without"] == [{"word": "melted", "times": times - 1}]
+    assert call.get("/log/sums", words="lantern nowhere")[1]["without"] == [
+        {"word": "nowhere", "times": times}
+    ]
+    assert call.get("/log/sums", words="lantern")[1]["without"] == []
+    assert call.get("/log/sums", words="neither nor")[1]["without"] == []
 
 
 def test_by_what_the_log_can_be_asked_is_what_is_in_it(lantern: dict[str, Any], call: Caller) -> None:

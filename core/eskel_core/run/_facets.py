@@ -11,9 +11,9 @@ from ..piece import Piece, part_of
 from ..plan import HeatJoin, HeatStep, Plan
 
 Gauge = Literal["thin", "middling", "heavy", ""]
-# To where wire and sheet are thin, and from where they are heavy, mm: what 20 and 14 ga wire, 24 and 18 ga sheet come to (ours).
-THIN_WIRE_MM, HEAVY_WIRE_MM = 0.85, 1.65
-THIN_SHEET_MM, HEAVY_SHEET_MM = 0.52, 1.05
+# To where wire and sheet are thin, and from where they are heavy, mm: 18 and 14 ga wire, 24 and 18 ga sheet come to about that (ours).
+THIN_WIRE_MM, HEAVY_WIRE_MM = 1.05, 1.6
+THIN_SHEET_MM, HEAVY_SHEET_MM = 0.52, 1.0
 
 
 class JoinFacets(BaseModel):

@@ -4,23 +4,26 @@ from __future__ import annotations
 
 import math
 from datetime import date, datetime
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Schema
-from pydantic import Field
+from pydantic import BaseModel, Field
 
 from eskel_core.log import OUTCOMES, outcome_csv
 from eskel_server.accounts import Faults
 from eskel_server.runs import (
     Asked,
+    Chosen,
     RunLine,
+    TimedHeat,
     choices,
     find_runs,
     outcomes_in_log,
     step_times,
     sums_of,
     timed_heats,
+    without_a_word,
 )
 
 from .queries import MOST_HEATS, MOST_LINES, minutes_by_log, some
@@ -28,7 +31,11 @@ from .queries import MOST_HEATS, MOST_LINES, minutes_by_log, some
 router = Router(tags=["log"])
 
 
-class OutcomeCount(Schema):
+class Told(BaseModel):
+    """What is told in hundreds: plain records, which are made and written many times sooner than those that can be read from anything."""
+
+
+class OutcomeCount(Told):
     """How often an outcome came."""
 
     outcome: str
@@ -37,7 +44,7 @@ class OutcomeCount(Schema):
     count: int
 
 
-class LogLine(Schema):
+class LogLine(Told):
     """A run as a line of the log."""
 
     id: int
@@ -51,6 +58,7 @@ class LogLine(Schema):
     notes: int
 
 
+Rows = list[dict[str, Any]]
 Short = Annotated[str, Field(max_length=200)]
 
 
@@ -87,7 +95,7 @@ class LogChoices(Schema):
     sheet: list[str]
 
 
-class JoinSum(Schema):
+class JoinSum(Told):
     """How often joins of a kind were soldered with a grade, and how often they came out sound."""
 
     kind: str
@@ -96,7 +104,7 @@ class JoinSum(Schema):
     sound: int
 
 
-class MonthSum(Schema):
+class MonthSum(Told):
     """A month: how often a join came out sound, and how often it did not; the solder that was laid, mg, by its grade."""
 
     month: date
@@ -105,7 +113,7 @@ class MonthSum(Schema):
     solder_mg: dict[str, float]
 
 
-class TorchMonth(Schema):
+class TorchMonth(Told):
     """A torch in a month: how many times as long as foretold its heats took at the geometric mean, and how many they were."""
 
     torch: str
@@ -114,18 +122,7 @@ class TorchMonth(Schema):
     heats: int
 
 
-class HeatDot(Schema):
-    """A heat: foretold, and from the lit flame to the last sign, s."""
-
-    run: int
-    torch: str
-    at: datetime
-    told_s: float
-    took_s: float
-    sound: bool
-
-
-class StepSum(Schema):
+class StepSum(Told):
     """How many steps of a kind there were, and how long one took, minutes."""
 
     kind: str
@@ -133,22 +130,30 @@ class StepSum(Schema):
     minutes_each: float
 
 
-class LogSums(Schema):
-    """What is asked for, summed up; `heats` are the newest."""
+class WordLeftOut(Told):
+    """A word that was asked for, and how many joins there are without it."""
+
+    word: str
+    times: int
+
+
+class LogSums(Told):
+    """What is asked for, summed up; `heats` are the newest. Where there is nothing, `without` tells which word to leave out."""
 
     times: int
     sound: int
     joins: list[JoinSum]
     months: list[MonthSum]
     torches: list[TorchMonth]
-    heats: list[HeatDot]
+    heats: list[TimedHeat]
     steps: list[StepSum]
+    without: list[WordLeftOut]
 
 
 @router.get("/log", response={200: list[LogLine], 422: Faults}, operation_id="findInLog")
 def find_in_log(request: HttpRequest, asked: Query[AskedIn]) -> list[LogLine]:
     """Find runs by words in their piece, notes or outcomes, and by what their outcomes are of."""
-    return [_line(run) for run in find_runs(asked.asked(), MOST_LINES)]
+    return [_line(run) for run in find_runs(Chosen(asked.asked()), MOST_LINES)]
 
 
 @router.get("/log/choices", response=LogChoices, operation_id="logChoices")
@@ -161,45 +166,60 @@ def log_choices(request: HttpRequest) -> LogChoices:
 @router.get("/log/sums", response={200: LogSums, 422: Faults}, operation_id="logSums")
 def log_sums(request: HttpRequest, query: Query[AskedIn]) -> LogSums:
     """Sum up what is asked for."""
-    asked = query.asked()
-    joins: dict[tuple[str, str], JoinSum] = {}
-    for row in sums_of(asked, ("kind", "grade", "sound")):
-        key = (row["kind"], row["grade"])
-        held = joins.setdefault(key, JoinSum(kind=key[0], grade=key[1], times=0, sound=0))
-        held.times += row["times"]
-        held.sound += row["times"] if row["sound"] else 0
-    months, torches = _by_month(asked)
+    chosen = Chosen(query.asked())
+    joins = _by_join(sums_of(chosen, ("kind", "grade", "sound")))
+    rows = sums_of(chosen, ("month", "grade", "torch", "sound"))
     return LogSums(
-        times=sum(one.times for one in joins.values()),
-        sound=sum(one.sound for one in joins.values()),
-        joins=sorted(joins.values(), key=lambda one: (-one.times, one.kind, one.grade)),
-        months=months,
-        torches=torches,
-        heats=[HeatDot.model_validate(heat, from_attributes=True) for heat in timed_heats(asked, MOST_HEATS)],
+        times=sum(one.times for one in joins),
+        sound=sum(one.sound for one in joins),
+        joins=joins,
+        months=_by_month(rows),
+        torches=_by_torch(rows),
+        heats=timed_heats(chosen, MOST_HEATS),
         steps=[
             StepSum(kind=kind, times=times, minutes_each=seconds / times / 60)
-            for kind, times, seconds in sorted(step_times(asked))
+            for kind, times, seconds in sorted(step_times(chosen))
         ],
+        without=[]
+        if joins
+        else [WordLeftOut(word=word, times=times) for word, times in without_a_word(chosen)],
     )
 
 
-def _by_month(asked: Asked) -> tuple[list[MonthSum], list[TorchMonth]]:
-    months: dict[date, MonthSum] = {}
-    torches: dict[tuple[str, date], tuple[int, float]] = {}
-    for row in sums_of(asked, ("month", "grade", "torch", "sound")):
-        month = months.setdefault(
-            row["month"], MonthSum(month=row["month"], sound=0, unsound=0, solder_mg={})
-        )
-        if row["sound"]:
-            month.sound += row["times"]
-        else:
-            month.unsound += row["times"]
-        month.solder_mg[row["grade"]] = month.solder_mg.get(row["grade"], 0.0) + row["solder_mg"]
-        heats, log_ratio = torches.get((row["torch"], row["month"]), (0, 0.0))
-        torches[row["torch"], row["month"]] = (heats + row["heats"], log_ratio + row["log_ratio"])
-    return [months[month] for month in sorted(months)], [
+def _by_join(rows: Rows) -> list[JoinSum]:
+    sums: dict[tuple[str, str], list[int]] = {}
+    for row in rows:
+        held = sums.setdefault((row["kind"], row["grade"]), [0, 0])
+        held[0] += row["times"]
+        held[1] += row["times"] if row["sound"] else 0
+    joins = [
+        JoinSum(kind=kind, grade=grade, times=times, sound=sound)
+        for (kind, grade), (times, sound) in sums.items()
+    ]
+    return sorted(joins, key=lambda one: (-one.times, one.kind, one.grade))
+
+
+def _by_month(rows: Rows) -> list[MonthSum]:
+    counts: dict[date, list[int]] = {}
+    laid: dict[date, dict[str, float]] = {}
+    for row in rows:
+        held, solder = counts.setdefault(row["month"], [0, 0]), laid.setdefault(row["month"], {})
+        held[0 if row["sound"] else 1] += row["times"]
+        solder[row["grade"]] = solder.get(row["grade"], 0.0) + row["solder_mg"]
+    return [
+        MonthSum(month=month, sound=sound, unsound=unsound, solder_mg=laid[month])
+        for month, (sound, unsound) in sorted(counts.items())
+    ]
+
+
+def _by_torch(rows: Rows) -> list[TorchMonth]:
+    sums: dict[tuple[str, date], tuple[int, float]] = {}
+    for row in rows:
+        heats, log_ratio = sums.get((row["torch"], row["month"]), (0, 0.0))
+        sums[row["torch"], row["month"]] = (heats + row["heats"], log_ratio + row["log_ratio"])
+    return [
         TorchMonth(torch=torch, month=month, heats=heats, ratio=math.exp(log_ratio / heats))
-        for (torch, month), (heats, log_ratio) in sorted(torches.items())
+        for (torch, month), (heats, log_ratio) in sorted(sums.items())
         if heats > 0
     ]
 

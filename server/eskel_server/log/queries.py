@@ -7,7 +7,7 @@ import re
 from eskel_core.plan import each_by_log
 from eskel_server.runs import worked_minutes
 
-MOST_LINES = 200
+MOST_LINES = 100
 MOST_HEATS = 300
 MOST_WORDS = 12
 # What a question has beside what is looked for.

@@ -1,11 +1,12 @@
 """Runs: plans as they are carried out, step by step, with times and outcomes.
 
-Public: `Asked`, `find_runs`, `sums_of`, `timed_heats`, `step_times`, `choices` and `outcomes_in_log`, for the log; `logged_heats`, `HeatAsLogged` and `has_record`,
+Public: `Asked`, `Chosen`, `find_runs`, `sums_of`, `timed_heats`, `step_times`, `without_a_word`, `choices` and `outcomes_in_log`, for the log; `logged_heats`, `HeatAsLogged` and `has_record`,
 for the torches; `worked_minutes`, for the minutes of a house.
 """
 
 from .asked import (
     Asked,
+    Chosen,
     RunLine,
     TimedHeat,
     choices,
@@ -14,11 +15,13 @@ from .asked import (
     step_times,
     sums_of,
     timed_heats,
+    without_a_word,
 )
 from .queries import HeatAsLogged, has_record, logged_heats, worked_minutes
 
 __all__ = [
     "Asked",
+    "Chosen",
     "HeatAsLogged",
     "RunLine",
     "TimedHeat",
@@ -30,5 +33,6 @@ __all__ = [
     "step_times",
     "sums_of",
     "timed_heats",
+    "without_a_word",
     "worked_minutes",
 ]

@@ -7,7 +7,7 @@ looked for in the facets, and in the notes of runs.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime, time
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
@@ -27,7 +27,8 @@ if TYPE_CHECKING:
     from .models import FacetMonth, OutcomeRecord, Run
 
 MOST_AT_ONCE = 50
-MOST_NOTED = 2_000
+MOST_NOTED = 300
+MOST_IN_TABLE = 2_000
 READ_AT_ONCE = 1_500
 # Words of two letters are in every text, and no index finds them.
 SHORTEST_IN_NOTES = 3
@@ -92,7 +93,7 @@ class TimedHeat:
 
 
 class Chosen:
-    """The outcomes that are asked for: of facets that hold it all, and of runs whose notes hold what those do not."""
+    """The outcomes that are asked for: of facets that hold it all, and of the newest runs whose notes hold what those do not."""
 
     def __init__(self, asked: Asked) -> None:
         """Look the notes up; nothing else is asked yet."""
@@ -100,7 +101,7 @@ class Chosen:
 
         self.asked = asked
         self.workshop = current_workshop()
-        noted = StepRecord.objects.filter(run__workshop=self.workshop).order_by("-run_id")
+        noted = StepRecord.objects.filter(run__workshop=self.workshop).exclude(note="").order_by("-run_id")
         self.noted: dict[str, set[int]] = {
             word: set(noted.filter(note__icontains=word).values_list("run_id", flat=True)[:MOST_NOTED])
             for word in asked.words
@@ -137,7 +138,7 @@ class Chosen:
 
     def by_notes(self) -> QuerySet[OutcomeRecord] | None:
         """Give the outcomes that hold it all with the notes of their runs alone, the newest first; None where no note holds any word."""
-        runs = set().union(*self.noted.values())
+        runs = self._runs_noted
         if not runs:
             return None
         of = {f"facet__{name}": value for name, value in self.asked.of.items()}
@@ -146,6 +147,17 @@ class Chosen:
             held = Q(facet__text__contains=word.lower())
             found = found.filter(held | Q(run_id__in=self.noted[word]) if self.noted.get(word) else held)
         return found.exclude(self.facets("facet__"))
+
+    @cached_property
+    def _runs_noted(self) -> set[int]:
+        """The runs whose notes may make up for what facets do not hold: a word that no facet holds at all is in the notes of each."""
+        from .models import Facet
+
+        facets = Facet.objects.filter(workshop=self.workshop)
+        alone = [word for word in self.asked.words if not facets.filter(text__contains=word.lower()).exists()]
+        if alone:
+            return set.intersection(*(self.noted.get(word, set()) for word in alone))
+        return set().union(*self.noted.values())
 
     def _standing(self) -> QuerySet[OutcomeRecord]:
         from .models import OutcomeRecord
@@ -156,12 +168,12 @@ class Chosen:
         return found.filter(at__gte=self.asked.since_at) if self.asked.since_at else found
 
 
-def find_runs(asked: Asked, most: int) -> list[RunLine]:
+def find_runs(chosen: Chosen, most: int) -> list[RunLine]:
     """Give the newest runs that have an outcome that is asked for, or that hold every word where only words are asked for."""
+    asked = chosen.asked
     if not asked.words and not asked.of:
         found = runs_of().filter(started_at__gte=asked.since_at) if asked.since_at else runs_of()
         return _lines(list(found[:most]))
-    chosen = Chosen(asked)
     keys = _newest_runs(chosen, most)
     noted = chosen.by_notes()
     if noted is not None:
@@ -205,18 +217,26 @@ def _midnight(day: date) -> datetime:
 
 def _named(chosen: Chosen) -> QuerySet[Run]:
     """Give the runs whose piece, state or notes hold every word, the newest first."""
-    found = runs_of()
-    if chosen.asked.since_at:
-        found = found.filter(started_at__gte=chosen.asked.since_at)
+    from .models import Run, StepMonth
+
+    found = runs_of().filter(started_at__gte=chosen.asked.since_at) if chosen.asked.since_at else runs_of()
+    # Of what was not gone on with at all no step is counted: the newest runs have its name.
+    names = set(
+        StepMonth.objects.filter(workshop=chosen.workshop).values_list("piece_name", flat=True).distinct()
+    )
+    names |= set(runs_of().values_list("piece_name", flat=True)[:MOST_AT_ONCE])
     for word in chosen.asked.words:
-        here = Q(piece_name__icontains=word) | Q(state__icontains=word)
-        found = found.filter(here | Q(pk__in=chosen.noted[word]) if chosen.noted.get(word) else here)
+        called = [name for name in names if word.lower() in name.lower()]
+        states = [state for state, _ in Run.STATES if word.lower() in state]
+        noted = chosen.noted.get(word, set())
+        if not (called or states or noted):
+            return found.none()
+        found = found.filter(Q(piece_name__in=called) | Q(state__in=states) | Q(pk__in=noted))
     return found
 
 
-def sums_of(asked: Asked, dims: Sequence[str]) -> list[dict[str, Any]]:
+def sums_of(chosen: Chosen, dims: Sequence[str]) -> list[dict[str, Any]]:
     """Give the sums of what is asked for by some of `month`, `kind`, `grade`, `torch`, `outcome`: `times`, `heats`, `log_ratio`, `solder_mg`."""
-    chosen = Chosen(asked)
     names = {name: name if name == "month" else f"facet__{name}" for name in dims}
     sums = {name: Sum(name) for name in ("times", "heats", "log_ratio", "solder_mg")}
     rows = list(chosen.months().order_by().values(*names.values()).annotate(**_apart(sums)))
@@ -249,9 +269,19 @@ def _day(value: Any) -> Any:
     return value.date() if isinstance(value, datetime) else value
 
 
-def timed_heats(asked: Asked, most: int) -> list[TimedHeat]:
+def without_a_word(chosen: Chosen) -> list[tuple[str, int]]:
+    """Give of each word how many outcomes there would be if it were not asked for: those of which there are any, the most first."""
+    asked = chosen.asked
+    found = []
+    for word in dict.fromkeys(asked.words):
+        rest = tuple(one for one in asked.words if one != word)
+        counted = Chosen(replace(asked, words=rest)).months().aggregate(some=Sum("times"))["some"]
+        found.append((word, counted or 0))
+    return sorted((one for one in found if one[1] > 0), key=lambda one: -one[1])
+
+
+def timed_heats(chosen: Chosen, most: int) -> list[TimedHeat]:
     """Give the newest heats with times that have an outcome that is asked for, the newest first."""
-    chosen = Chosen(asked)
     columns = ("run_id", "facet__torch", "at", "told_s", "took_s", "facet__sound")
     rows: list[tuple[Any, ...]] = []
     for low, high in _spans(chosen):
@@ -265,11 +295,11 @@ def timed_heats(asked: Asked, most: int) -> list[TimedHeat]:
     return sorted((TimedHeat(*row) for row in rows), key=lambda one: one.at, reverse=True)[:most]
 
 
-def step_times(asked: Asked) -> list[tuple[str, int, float]]:
+def step_times(chosen: Chosen) -> list[tuple[str, int, float]]:
     """Give of each kind of step, of the pieces that are asked for, how many there were and how long they took together, s."""
     from .models import StepMonth
 
-    chosen = Chosen(asked)
+    asked = chosen.asked
     found = StepMonth.objects.filter(workshop=chosen.workshop)
     if asked.of or asked.words:
         found = found.filter(piece_name__in=set(chosen.months().values_list("facet__piece_name", flat=True)))
@@ -294,7 +324,7 @@ def outcomes_in_log(asked: Asked) -> Iterator[LoggedOutcome]:
     """Give the outcomes that stand of the runs that are found: the newest run first, each in the order of its work."""
     runs = runs_of()
     if asked.words or asked.of or asked.since:
-        runs = runs.filter(pk__in=[line.id for line in find_runs(asked, MOST_NOTED)])
+        runs = runs.filter(pk__in=[line.id for line in find_runs(Chosen(asked), MOST_IN_TABLE)])
     for run in marked(runs).defer("plan").iterator(chunk_size=MOST_AT_ONCE):
         yield from _outcomes_of(run)
 

@@ -5,9 +5,11 @@ All of it follows from what happened, and is written with it: what is counted of
 
 from __future__ import annotations
 
+import json
 import math
 from collections.abc import Iterable, Mapping
 from datetime import UTC, date, datetime
+from functools import lru_cache
 from typing import TYPE_CHECKING, Any
 
 from django.db.models import F
@@ -39,7 +41,7 @@ def outcome_facts(run: Run, plan: Plan, step: Step, turn: Turn) -> list[dict[str
     told_s, took_s = _times(step, turn)
     return [
         {
-            "facet_id": _facet(run, known[word.join], word.outcome, later_try=turn.again > 1).pk,
+            "facet_id": facet_of(run, known[word.join], word.outcome, later_try=turn.again > 1).pk,
             "told_s": told_s if n == 0 else None,
             "took_s": took_s if n == 0 else None,
             "solder_mg": known[word.join].solder_mg,
@@ -50,8 +52,13 @@ def outcome_facts(run: Run, plan: Plan, step: Step, turn: Turn) -> list[dict[str
 
 def piece_of_run(run: Run) -> Piece | None:
     """Give the piece that a run is of, as it was when it began; None where it can be read no more."""
+    return _read(json.dumps(run.document))
+
+
+@lru_cache(maxsize=32)
+def _read(document: str) -> Piece | None:
     try:
-        return piece_from_object(run.document)
+        return piece_from_object(json.loads(document))
     except Refused:
         return None
 
@@ -66,7 +73,8 @@ def _times(step: HeatStep, turn: Turn) -> tuple[float | None, float | None]:
     return step.rehearsed.likely_s, (off - lit) / 1000
 
 
-def _facet(run: Run, join: JoinFacets, outcome: str, *, later_try: bool) -> Facet:
+def facet_of(run: Run, join: JoinFacets, outcome: str, *, later_try: bool) -> Facet:
+    """Give the facet of an outcome of a run, made where nothing alike was in the log before."""
     is_of = join.model_dump(exclude={"join", "solder_mg"})
     words = (run.piece_name, join.kind, join.metal, join.grade, join.solder, join.torch)
     facet, _ = Facet.objects.get_or_create(

@@ -171,29 +171,32 @@ def _write_turn(run: Run, plan: Plan, turn: Turn) -> None:
     step = plan.steps[turn.step - 1]
     first, last = turn.stays[0], turn.stays[-1]
     sizes = {measure.what: measure.value for measure in turn.measures}
-    took = steps_counted(run.records.filter(turn=turn.id).first())
-    record, new = StepRecord.objects.update_or_create(
-        run=run,
-        turn=turn.id,
-        defaults={
-            "n": turn.step,
-            "again": turn.again,
-            "started_at": moment_of(first.entered_ms),
-            "ended_at": None if last.left_ms is None or last.back else moment_of(last.left_ms),
-            "due_low": None if turn.due_low_ms is None else moment_of(turn.due_low_ms),
-            "due_high": None if turn.due_high_ms is None else moment_of(turn.due_high_ms),
-            "skipped": turn.skipped,
-            "note": "\n".join(note.text for note in turn.notes),
-            "tally": turn.tally,
-            "measured_mm": sizes.get("size_mm"),
-            "work_kind": step.work_kind if isinstance(step, WorkStep) else "",
-            "alike": step.alike,
-        },
-    )
+    record = run.records.filter(turn=turn.id).first()
+    took, new = steps_counted(record), record is None
+    told = {
+        "n": turn.step,
+        "again": turn.again,
+        "started_at": moment_of(first.entered_ms),
+        "ended_at": None if last.left_ms is None or last.back else moment_of(last.left_ms),
+        "due_low": None if turn.due_low_ms is None else moment_of(turn.due_low_ms),
+        "due_high": None if turn.due_high_ms is None else moment_of(turn.due_high_ms),
+        "skipped": turn.skipped,
+        "note": "\n".join(note.text for note in turn.notes),
+        "tally": turn.tally,
+        "measured_mm": sizes.get("size_mm"),
+        "work_kind": step.work_kind if isinstance(step, WorkStep) else "",
+        "alike": step.alike,
+    }
+    if record is None:
+        record = StepRecord.objects.create(run=run, turn=turn.id, **told)
+    else:
+        for name, value in told.items():
+            setattr(record, name, value)
+        record.save(update_fields=list(told))
     if new and isinstance(step, HeatStep):
         _foretell(record, step)
     _stand(
-        record.stays.all(),
+        None if new else record.stays.all(),
         StayRecord,
         [
             {
@@ -206,22 +209,24 @@ def _write_turn(run: Run, plan: Plan, turn: Turn) -> None:
         ],
     )
     _stand(
-        record.notes.all(),
+        None if new else record.notes.all(),
         NoteRecord,
         [{"record": record, "text": note.text, "at": moment_of(note.at_ms)} for note in turn.notes],
     )
     _stand(
-        record.signs.filter(taken_back_at=None),
+        None if new else record.signs.filter(taken_back_at=None),
         SignRecord,
         [{"record": record, "stage": sign.stage, "at": moment_of(sign.at_ms)} for sign in turn.signs],
     )
     count_steps(run, kind_of(step), took, steps_counted(record))
-    _write_outcomes(run, record, turn, outcome_facts(run, plan, step, turn))
+    _write_outcomes(run, record, turn, outcome_facts(run, plan, step, turn), new=new)
 
 
-def _write_outcomes(run: Run, record: StepRecord, turn: Turn, facts: list[dict[str, Any]]) -> None:
-    standing = record.outcomes.filter(taken_back_at=None)
-    was = list(standing.values(*COUNTED))
+def _write_outcomes(
+    run: Run, record: StepRecord, turn: Turn, facts: list[dict[str, Any]], *, new: bool = False
+) -> None:
+    standing = None if new else record.outcomes.filter(taken_back_at=None)
+    was = [] if standing is None else list(standing.values(*COUNTED))
     rows = [
         {
             "record": record,
@@ -238,15 +243,19 @@ def _write_outcomes(run: Run, record: StepRecord, turn: Turn, facts: list[dict[s
     count_outcomes(was, rows)
 
 
-def _stand(rows: QuerySet[Any], model: type[Model], told: list[dict[str, Any]]) -> None:
-    """Let rows be as they are told; nothing is written where they are so already."""
+def _stand(rows: QuerySet[Any] | None, model: type[Model], told: list[dict[str, Any]]) -> None:
+    """Let rows be as they are told; nothing is written where they are so already. None where there are none yet."""
     keys = list(told[0]) if told else []
-    if told and list(rows.values(*keys)) == [
-        {key: getattr(value, "pk", value) for key, value in row.items()} for row in told
-    ]:
+    if (
+        rows is not None
+        and told
+        and list(rows.values(*keys))
+        == [{key: getattr(value, "pk", value) for key, value in row.items()} for row in told]
+    ):
         return
-    if told or rows.exists():
-        rows.delete()
+    if told or (rows is not None and rows.exists()):
+        if rows is not None:
+            rows.delete()
         model._default_manager.bulk_create(model(**row) for row in told)
 
 

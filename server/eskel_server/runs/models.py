@@ -41,7 +41,7 @@ class Run(models.Model):
         indexes: ClassVar = [
             models.Index(fields=("workshop", "-started_at", "-id"), name="runs_newest"),
             models.Index(fields=("workshop", "state"), name="runs_by_state"),
-            _words("piece_name", "runs_by_name"),
+            models.Index(fields=("workshop", "piece_name", "-started_at"), name="runs_by_piece"),
         ]
 
     def __str__(self) -> str:
@@ -86,7 +86,11 @@ class StepRecord(models.Model):
     class Meta:
         ordering = ("started_at", "pk")
         constraints = (models.UniqueConstraint(fields=("run", "turn"), name="one_record_of_a_turn"),)
-        indexes: ClassVar = [_words("note", "steps_by_note")]
+        indexes: ClassVar = [
+            _words("note", "steps_by_note"),
+            # The newest with a note, for a word that many notes hold.
+            models.Index(fields=("-run",), condition=~models.Q(note=""), name="steps_noted"),
+        ]
 
     def __str__(self) -> str:
         return f"{self.run} step {self.n}"

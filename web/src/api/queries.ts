@@ -2,6 +2,7 @@
 import { keepPreviousData, QueryClient, useQuery } from "@tanstack/react-query";
 import { get, passes, post, put } from "./client";
 import type {
+  AskedOfLog,
   Bench,
   Caution,
   DrawnUnit,
@@ -115,12 +116,24 @@ export const useRun = (key: number) =>
     queryFn: () => get("/api/runs/{key}", { params: { path: { key } } }),
   });
 
-export const useLog = (words: string) =>
+export const useLog = (asked: AskedOfLog) =>
   useQuery({
-    queryKey: ["log", words],
-    queryFn: ({ signal }) => get("/api/log", { params: { query: { words } }, signal }),
-    placeholderData: (before) => before,
+    queryKey: ["log", asked],
+    queryFn: ({ signal }) => get("/api/log", { params: { query: asked }, signal }),
+    placeholderData: keepPreviousData,
   });
+
+/** The sums of what is asked of the log. */
+export const useLogSums = (asked: AskedOfLog) =>
+  useQuery({
+    queryKey: ["log", "sums", asked],
+    queryFn: ({ signal }) => get("/api/log/sums", { params: { query: asked }, signal }),
+    placeholderData: keepPreviousData,
+  });
+
+/** By what the log can be asked, and what of each is in it. */
+export const useLogChoices = () =>
+  useQuery({ queryKey: ["log", "choices"], queryFn: () => get("/api/log/choices") });
 
 export const beginPiece = (name: string) => post("/api/pieces", { body: { name } });
 

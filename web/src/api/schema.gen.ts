@@ -5613,27 +5613,6 @@ export interface components {
             sheet: string[];
         };
         /**
-         * HeatDot
-         * @description A heat: foretold, and from the lit flame to the last sign, s.
-         */
-        HeatDot: {
-            /** Run */
-            run: number;
-            /** Torch */
-            torch: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Told S */
-            told_s: number;
-            /** Took S */
-            took_s: number;
-            /** Sound */
-            sound: boolean;
-        };
-        /**
          * JoinSum
          * @description How often joins of a kind were soldered with a grade, and how often they came out sound.
          */
@@ -5649,7 +5628,7 @@ export interface components {
         };
         /**
          * LogSums
-         * @description What is asked for, summed up; `heats` are the newest.
+         * @description What is asked for, summed up; `heats` are the newest. Where there is nothing, `without` tells which word to leave out.
          */
         LogSums: {
             /** Times */
@@ -5663,9 +5642,11 @@ export interface components {
             /** Torches */
             torches: components["schemas"]["TorchMonth"][];
             /** Heats */
-            heats: components["schemas"]["HeatDot"][];
+            heats: components["schemas"]["TimedHeat"][];
             /** Steps */
             steps: components["schemas"]["StepSum"][];
+            /** Without */
+            without: components["schemas"]["WordLeftOut"][];
         };
         /**
          * MonthSum
@@ -5699,6 +5680,27 @@ export interface components {
             minutes_each: number;
         };
         /**
+         * TimedHeat
+         * @description A heat with its times, s: foretold, and from the lit flame to the last sign.
+         */
+        TimedHeat: {
+            /** Run */
+            run: number;
+            /** Torch */
+            torch: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Told S */
+            told_s: number;
+            /** Took S */
+            took_s: number;
+            /** Sound */
+            sound: boolean;
+        };
+        /**
          * TorchMonth
          * @description A torch in a month: how many times as long as foretold its heats took at the geometric mean, and how many they were.
          */
@@ -5714,6 +5716,16 @@ export interface components {
             ratio: number;
             /** Heats */
             heats: number;
+        };
+        /**
+         * WordLeftOut
+         * @description A word that was asked for, and how many joins there are without it.
+         */
+        WordLeftOut: {
+            /** Word */
+            word: string;
+            /** Times */
+            times: number;
         };
         /**
          * LoggedMinutes

@@ -31,6 +31,10 @@ export type RecordView = Schemas["RecordView"];
 export type Rail = Schemas["Rail"];
 export type RailEntry = Schemas["RailEntry"];
 export type LogLine = Schemas["LogLine"];
+export type LogSums = Schemas["LogSums"];
+export type LogChoices = Schemas["LogChoices"];
+/** What is asked of the log. */
+export type AskedOfLog = NonNullable<operations["logSums"]["parameters"]["query"]>;
 export type Reading = Schemas["Reading"];
 export type Quantity = NonNullable<
   NonNullable<operations["readQuantity"]["parameters"]["query"]>["quantity"]

@@ -1,60 +1,105 @@
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { useLog } from "../api/queries";
-import type { LogLine } from "../api/types";
+import { useLog, useLogSums } from "../api/queries";
+import type { AskedOfLog, LogLine, LogSums } from "../api/types";
+import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
-import { boxed } from "../parts/Field";
 import { useSettled } from "../parts/useSettled";
+import { AskBar, type Asking, NOTHING } from "./AskBar";
+import { addressOf, dayOf, isFiltered, without } from "./asking";
+import { Plots } from "./plots";
 import { TorchesSection } from "./TorchesSection";
 import { sayDay, saySpan, sayTime } from "./words";
 
 const SETTLED_MS = 250;
+const MOST_LINES = 100;
 
-/** The log: what was done, and how it came out; find it again by any word. */
+/** The log: what was done, and how it came out; asked in words, and by what a join was of. */
 export function LogPage() {
-  const [words, setWords] = useState("");
+  const [asking, setAsking] = useState<Asking>(NOTHING);
   // Asked when the typing pauses; what was asked before is broken off then.
-  const log = useLog(useSettled(words, SETTLED_MS));
+  const words = useSettled(asking.words, SETTLED_MS);
+  const asked: AskedOfLog = { words, ...asking.filters, since: dayOf(asking.since) } as AskedOfLog;
+  const log = useLog(asked);
+  const sums = useLogSums(asked);
   const lines = log.data ?? [];
+  const everything = !words && !isFiltered(asked);
   return (
     <div className="mx-auto max-w-[1160px] px-7 py-5">
-      <header className="flex items-center justify-between gap-6">
+      <header className="mb-3 flex items-baseline gap-6">
         <h1 className="text-[26px] font-bold">Log</h1>
+        {sums.data && sums.data.times > 0 && <HowMany sums={sums.data} />}
         {lines.length > 0 && (
           <a
             className="ml-auto text-[15px] text-accent underline"
-            href={`/api/log/outcomes.csv?words=${encodeURIComponent(words)}`}
+            href={addressOf("/api/log/outcomes.csv", asked)}
             download
           >
             Outcomes as CSV
           </a>
         )}
-        <label className="flex items-center gap-3 text-[15px] text-quiet">
-          Find
-          <input
-            type="search"
-            className={`${boxed} !min-h-10 !w-80`}
-            placeholder="a piece, a note, an outcome"
-            value={words}
-            onChange={(event) => setWords(event.target.value)}
-          />
-        </label>
       </header>
-      <FaultList error={log.error} />
+      <AskBar asking={asking} asked={asked} onAsk={setAsking} />
+      <FaultList error={log.error ?? sums.error} />
       {log.isSuccess && lines.length === 0 && (
-        <p className="mt-16 max-w-lg text-lg text-quiet">
-          {words
-            ? `No run holds “${words}”.`
-            : "No run yet. Start one from a piece: every step, time and outcome is written down here by itself."}
-        </p>
+        <Nothing
+          everything={everything}
+          words={words}
+          without={sums.data?.without ?? []}
+          onLeave={(word) => setAsking({ ...asking, words: without(asking.words, word) })}
+        />
       )}
-      <ul className="mt-4 border-t border-hair">
+      {sums.data && sums.data.times > 0 && <Plots sums={sums.data} />}
+      {lines.length > 0 && (
+        <h2 className="mt-7 text-[19px] font-semibold">
+          {lines.length < MOST_LINES ? runsIn(lines.length) : `The newest ${String(MOST_LINES)} runs`}
+        </h2>
+      )}
+      <ul className="mt-2 border-t border-hair">
         {lines.map((line) => (
           <Line key={line.id} line={line} />
         ))}
       </ul>
-      {words === "" && <TorchesSection />}
+      {everything && <TorchesSection />}
     </div>
+  );
+}
+
+const runsIn = (count: number) => (count === 1 ? "One run" : `${String(count)} runs`);
+
+type NothingProps = {
+  everything: boolean;
+  words: string;
+  without: LogSums["without"];
+  onLeave: (word: string) => void;
+};
+
+/** Nothing was found: what to do then. */
+function Nothing({ everything, words, without: some, onLeave }: NothingProps) {
+  const told = everything
+    ? "No run yet. Start one from a piece: every step, time and outcome is written down here by itself."
+    : words
+      ? `No run holds all of “${words}”.`
+      : "No run holds that.";
+  return (
+    <div className="mt-16 mb-4 max-w-xl text-lg text-quiet">
+      <p>{told}</p>
+      {some.map(({ word, times }) => (
+        <Button key={word} className="mt-3 mr-3 min-h-12" onClick={() => onLeave(word)}>
+          Without “{word}”: {times === 1 ? "one join" : `${times.toLocaleString("en-GB")} joins`}
+        </Button>
+      ))}
+    </div>
+  );
+}
+
+/** The answer in one line: how many joins that were, and how many of them came out sound. */
+function HowMany({ sums: { times, sound } }: { sums: LogSums }) {
+  return (
+    <p className="text-[19px]">
+      <b className="tabular-nums">{Math.round((100 * sound) / times)} %</b> sound of{" "}
+      {times === 1 ? "one join" : `${times.toLocaleString("en-GB")} joins`}
+    </p>
   );
 }
 

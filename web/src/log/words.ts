@@ -15,3 +15,16 @@ export function saySpan(from: string, to: string | null): string {
   if (minutes < 60) return `${String(minutes)} min`;
   return `${String(Math.floor(minutes / 60))} h ${String(minutes % 60).padStart(2, "0")} min`;
 }
+
+/** A month as its columns are headed: "Jan", and with its year where that begins. */
+export function sayMonth(month: string): string {
+  const day = new Date(`${month}T12:00:00Z`);
+  const name = day.toLocaleDateString("en-GB", { month: "short", timeZone: "UTC" }).slice(0, 3);
+  return day.getUTCMonth() === 0 ? `${name} ${String(day.getUTCFullYear() % 100)}` : name;
+}
+
+/** How long a step takes: "40 s", "2.5 min", "45 min". */
+export function sayMinutes(minutes: number): string {
+  if (minutes < 1) return `${(60 * minutes).toFixed(0)} s`;
+  return `${minutes.toFixed(minutes < 10 ? 1 : 0)} min`;
+}

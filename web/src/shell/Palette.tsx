@@ -197,7 +197,7 @@ function Known({ to }: { to: To }) {
 function Notes({ words, to }: { words: string; to: To }) {
   const go = useNavigate();
   const asked = useSettled(words.trim(), SETTLED_MS);
-  const lines = useLog(asked).data ?? [];
+  const lines = useLog({ words: asked }).data ?? [];
   if (asked === "") return null;
   return (
     <Group title="In the log">

@@ -1,20 +1,35 @@
 // @vitest-environment happy-dom
 import { cleanup, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
-import type { LogLine, RunView } from "../../src/api/types";
+import type { LogChoices, LogLine, LogSums, RunView } from "../../src/api/types";
+import { dayOf } from "../../src/log/asking";
+import { sayMinutes, sayMonth } from "../../src/log/words";
 import { openAt, user } from "../app";
+import { choose } from "../choose";
 import { askedFor, recorded, serve } from "../wire";
 
 afterEach(cleanup);
 
 const LINES = recorded<LogLine[]>("GET /api/log");
 const SAID = recorded<RunView>("GET /api/runs/{key} at heat, said");
-const asked = () =>
-  askedFor("GET /api/log").map(({ path }) => new URLSearchParams(path.split("?")[1]).get("words"));
+const CHOICES = recorded<LogChoices>("GET /api/log/choices");
+const NONE: LogSums = {
+  times: 0,
+  sound: 0,
+  joins: [],
+  months: [],
+  torches: [],
+  heats: [],
+  steps: [],
+  without: [],
+};
+const QUIET = { "GET /api/torches": [], "GET /api/log/sums": NONE, "GET /api/log/choices": CHOICES };
+const asked = (name = "words") =>
+  askedFor("GET /api/log").map(({ path }) => new URLSearchParams(path.split("?")[1]).get(name));
 
 describe("the log", () => {
   it("says how it fills where there is no run yet", async () => {
-    serve({ "GET /api/log": [], "GET /api/torches": [] });
+    serve({ "GET /api/log": [], ...QUIET });
     openAt("/log");
     expect(await screen.findByText(/No run yet/)).toBeTruthy();
   });
@@ -34,7 +49,7 @@ describe("the log", () => {
         { ...line, notes: 1 },
         { ...line, id: 2, notes: 3, outcomes: [outcome, poor] },
       ],
-      "GET /api/torches": [],
+      ...QUIET,
     });
     openAt("/log");
     const rows = (await screen.findAllByRole("link", { name: /Reed brooch/ })).map((one) => one.textContent);
@@ -43,30 +58,36 @@ describe("the log", () => {
   });
 
   it("is asked once when the typing pauses, and says what it did not find", async () => {
-    serve({ "GET /api/log": ({ path }: { path: string }) => (path.endsWith("words=") ? LINES : []) });
+    serve({
+      ...QUIET,
+      "GET /api/log": ({ path }: { path: string }) => (path.endsWith("words=") ? LINES : []),
+    });
     openAt("/log");
-    await user.type(await screen.findByPlaceholderText("a piece, a note, an outcome"), "flooded");
-    expect(await screen.findByText("No run holds “flooded”.")).toBeTruthy();
+    await user.type(
+      await screen.findByPlaceholderText("What went well with medium on thin wire?"),
+      "flooded",
+    );
+    expect(await screen.findByText("No run holds all of “flooded”.")).toBeTruthy();
     expect(asked()).toEqual(["", "flooded"]);
   });
 
   it("gives the outcomes of what was found as a table, and none of nothing", async () => {
     serve({
       "GET /api/log": ({ path }: { path: string }) => (path.includes("nobody") ? [] : LINES),
-      "GET /api/torches": [],
+      ...QUIET,
     });
     openAt("/log");
     const table = () => screen.queryByRole("link", { name: "Outcomes as CSV" })?.getAttribute("href");
-    await waitFor(() => expect(table()).toBe("/api/log/outcomes.csv?words="));
+    await waitFor(() => expect(table()).toBe("/api/log/outcomes.csv?"));
     await user.type(screen.getByRole("searchbox"), "reed & brooch");
-    expect(table()).toBe("/api/log/outcomes.csv?words=reed%20%26%20brooch");
+    await waitFor(() => expect(table()).toBe("/api/log/outcomes.csv?words=reed+%26+brooch"));
     await user.clear(screen.getByRole("searchbox"));
     await user.type(screen.getByRole("searchbox"), "nobody");
     await waitFor(() => expect(table()).toBeUndefined());
   });
 
   it("opens a run: each step with what came of it, and the way back to it while it goes", async () => {
-    serve({ "GET /api/log": LINES, "GET /api/torches": [], "GET /api/runs/1": SAID });
+    serve({ "GET /api/log": LINES, ...QUIET, "GET /api/runs/1": SAID });
     const { where } = openAt("/log");
     await user.click(await screen.findByRole("link", { name: /Reed brooch/ }));
     await waitFor(() => expect(where()).toBe("/log/1"));
@@ -85,5 +106,88 @@ describe("the log", () => {
     const steps = await screen.findAllByRole("listitem");
     expect(within(steps[1] as HTMLElement).getByText("skipped")).toBeTruthy();
     expect(within(steps[2] as HTMLElement).getByText("flux was old")).toBeTruthy();
+  });
+});
+
+const SUMS: LogSums = {
+  times: 50,
+  sound: 41,
+  joins: [
+    { kind: "tee", grade: "easy", times: 30, sound: 27 },
+    { kind: "ring-open", grade: "hard", times: 20, sound: 14 },
+  ],
+  months: [
+    { month: "2026-01-01", sound: 30, unsound: 3, solder_mg: { easy: 400, hard: 900 } },
+    { month: "2026-02-01", sound: 11, unsound: 6, solder_mg: { easy: 100 } },
+  ],
+  torches: [{ torch: "butane-kitchen", month: "2026-01-01", ratio: 1.2, heats: 9 }],
+  heats: [
+    { run: 1, torch: "butane-kitchen", at: "2026-01-05T10:00:00Z", told_s: 40, took_s: 52, sound: true },
+  ],
+  steps: [{ kind: "pickle", times: 12, minutes_each: 7.25 }],
+  without: [],
+};
+
+describe("what the log is asked", () => {
+  const open = async () => {
+    serve({ ...QUIET, "GET /api/log": LINES, "GET /api/log/sums": SUMS });
+    openAt("/log");
+    await screen.findByText(/sound of 50 joins/);
+  };
+
+  it("is answered in one line and in pictures", async () => {
+    await open();
+    expect(screen.getByText(/sound of 50 joins/).textContent).toBe("82 % sound of 50 joins");
+    const table = within(screen.getByRole("region", { name: "Sound, by join and solder" }));
+    expect(table.getAllByRole("row").map((row) => row.textContent)).toEqual([
+      "hardeasy",
+      "tee90 %30",
+      "ring open70 %20",
+    ]);
+    expect(screen.getByRole("region", { name: "Solder laid" }).textContent).toMatch(
+      /1\.4 g.*hard900 mg.*easy500 mg/,
+    );
+    expect(screen.getByRole("region", { name: "Minutes for a step" }).textContent).toMatch(
+      /pickle7\.3 min12 ×/,
+    );
+    expect(document.querySelector("circle title")?.textContent === "40 s foretold, 52 s taken").toBeTruthy();
+    expect(screen.getByRole("region", { name: "The torch over the months" })).toBeTruthy();
+  });
+
+  it("is chosen from what is in it, in both questions, and left off at once", async () => {
+    await open();
+    await choose(screen.getByLabelText("Came out"), "went wrong");
+    await waitFor(() => expect(asked("outcome").at(-1)).toBe("wrong"));
+    expect(askedFor("GET /api/log/sums").at(-1)?.path).toContain("outcome=wrong");
+    await choose(screen.getByLabelText("Since"), "3 months");
+    await waitFor(() => expect(asked("since").at(-1)).toBe(dayOf("3")));
+    expect(screen.queryByRole("combobox", { name: "Metal" })).toBe(null);
+    await user.click(screen.getByRole("button", { name: "Ask for everything" }));
+    await waitFor(() => expect(asked("outcome").at(-1)).toBe(null));
+    expect(screen.queryByRole("button", { name: "Ask for everything" })).toBe(null);
+  });
+
+  it("tells which word to leave out where nothing holds them all", async () => {
+    const sums = ({ path }: { path: string }) =>
+      path.includes("thin") ? { ...NONE, without: [{ word: "thin wire", times: 12 }] } : SUMS;
+    serve({ ...QUIET, "GET /api/log": [], "GET /api/log/sums": sums });
+    openAt("/log");
+    await user.type(await screen.findByRole("searchbox"), "What of medium on thin wire?");
+    await user.click(await screen.findByRole("button", { name: "Without “thin wire”: 12 joins" }));
+    expect((screen.getByRole("searchbox") as HTMLInputElement).value).toBe("What of medium on ?");
+    await screen.findByText(/sound of 50 joins/);
+  });
+
+  it.each([
+    ["", undefined],
+    ["1", "2026-02-28"],
+    ["12", "2025-03-28"],
+  ] as const)("of %s months begins on a day", (months, day) => {
+    expect(dayOf(months, new Date("2026-03-28T11:00:00Z"))).toBe(day);
+  });
+
+  it("is told in months and minutes that can be read", () => {
+    expect([sayMonth("2026-01-01"), sayMonth("2026-09-01")]).toEqual(["Jan 26", "Sep"]);
+    expect([sayMinutes(0.5), sayMinutes(2.5), sayMinutes(45.2)]).toEqual(["30 s", "2.5 min", "45 min"]);
   });
 });

@@ -137,5 +137,14 @@ class Migration(migrations.Migration):
             model_name='stepmonth',
             constraint=models.UniqueConstraint(fields=('workshop', 'piece_name', 'kind', 'month'), name='each_month_of_a_kind_once'),
         ),
+        migrations.AddIndex(
+            model_name='steprecord',
+            index=models.Index(condition=models.Q(('note', ''), _negated=True), fields=['-run'], name='steps_noted'),
+        ),
+        migrations.RemoveIndex(model_name='run', name='runs_by_name'),
+        migrations.AddIndex(
+            model_name='run',
+            index=models.Index(fields=['workshop', 'piece_name', '-started_at'], name='runs_by_piece'),
+        ),
         migrations.RunPython(of_which_run, migrations.RunPython.noop),
     ]
