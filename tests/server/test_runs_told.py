@@ -96,11 +96,13 @@ def test_a_size_that_is_checked_is_measured_and_kept(workshop: Any, call: Caller
     while run["step"]["n"] < sized[0]["n"]:
         run = on(call, run, skipped=run["step"]["kind"] == "heat")
     at = run["position"]
-    assert call.post(f"/runs/{run['id']}/measure", at=at, mm=17.3)[1]["records"][-1]["measured_mm"] == 17.3
+    assert call.post(f"/runs/{run['id']}/measure", at=at, mm=17.3)[1]["records"][-1]["measures"] == [
+        {"what": "size_mm", "value": 17.3}
+    ]
     run = on(call, run)
-    assert call.get(f"/runs/{run['id']}")[1]["records"][at - 1]["measured_mm"] == 17.3
-    assert (
-        call.post(f"/runs/{run['id']}/measure", at=at, mm=None)[1]["records"][at - 1]["measured_mm"] is None
-    )
+    assert call.get(f"/runs/{run['id']}")[1]["records"][at - 1]["measures"] == [
+        {"what": "size_mm", "value": 17.3}
+    ]
+    assert call.post(f"/runs/{run['id']}/measure", at=at, mm=None)[1]["records"][at - 1]["measures"] == []
     assert call.post(f"/runs/{run['id']}/measure", at=at + 9, mm=3)[0] == 409
     assert call.post(f"/runs/{run['id']}/measure", at=at, mm=-1)[0] == 422

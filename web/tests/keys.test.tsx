@@ -39,7 +39,9 @@ describe("the table of actions", () => {
     expect(drawn.sort()).toEqual([
       "../src/ladder/ConflictText.tsx: {letter}",
       "../src/run/AtTorch.tsx: {printed(pedal)}",
-      "../src/run/StepKeys.tsx: {String(n + 2)}",
+      "../src/run/LookKeys.tsx: a",
+      '../src/run/LookKeys.tsx: {word?.key ?? "2"}',
+      "../src/run/StepKeys.tsx: {String(n + from)}",
       "../src/run/StepKeys.tsx: {word.key}",
       "../src/shell/ActionKey.tsx: {printed(ACTIONS[of].keys[0])}",
     ]);

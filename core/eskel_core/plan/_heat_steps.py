@@ -25,6 +25,7 @@ from ._names import bodies_alike, grade_named
 from ._script import Script
 from ._types import HeatJoin, HeatStep, LikelyTime, PrepareStep, Protect, StageTold, said
 from ._words import fit_lines, heat_lines, look_for, signs_of
+from ._work_words import measure_of
 
 
 def heat_joins(course: Course, heat: Heat) -> tuple[HeatJoin, ...]:
@@ -110,6 +111,9 @@ def heat_step(script: Script, heat: Heat) -> None:
             signs=signs,
             rehearsed=time,
             stages=stages,
+            measure=next(
+                (measure_of(course, work) for work in course.piece.work if work.id == heat.work), None
+            ),
             **said(
                 *heat_lines(
                     course,

@@ -7,8 +7,8 @@ from ..rules import Course
 from ._course import vents_to_put_in
 from ._minutes import minutes_of, minutes_of_work
 from ._names import alike_of
-from ._types import Step, WorkStep, said
-from ._work_words import alike_in, target_of, work_lines
+from ._types import Measuring, Step, WorkStep, said
+from ._work_words import alike_in, measure_of, target_of, work_lines
 
 
 class Script:
@@ -36,6 +36,7 @@ def add_work(
     put_in: bool = False,
     minutes: float | None = None,
     target: Target | None = None,
+    measure: Measuring | None = None,
     alike: int | None = None,
 ) -> None:
     course = script.course
@@ -53,6 +54,7 @@ def add_work(
                 "minutes": minutes,
                 "alike": alike_of(course, parts) if alike is None else alike,
                 "target": target,
+                "measure": measure,
             }
         )
     )
@@ -70,5 +72,6 @@ def told_work(script: Script, work: Work) -> None:
         *work_lines(course, work),
         minutes=minutes,
         target=target_of(course, work),
+        measure=measure_of(course, work),
         alike=alike_in(course, work),
     )

@@ -94,8 +94,17 @@ class Check(Shown):
     otherwise: str
 
 
+class Measuring(Shown):
+    """What is measured at a step, mm or g by what it is, what it is to be, and how far off it may be; `words` say where, if that is not plain."""
+
+    what: Literal["size_mm", "length_mm", "ball_mm", "mass_g"]
+    to_be: float
+    within: float
+    words: str = ""
+
+
 class _Step(Shown):
-    """A step; `alike` says how many alike it is done on, one after another."""
+    """A step; `alike` says how many alike it is done on, one after another, `measure` what is measured."""
 
     n: int
     parts: tuple[str, ...]
@@ -103,6 +112,7 @@ class _Step(Shown):
     lines: tuple[str, ...] = ()
     minutes: float
     alike: int = 1
+    measure: Measuring | None = None
 
     @model_validator(mode="before")
     @classmethod

@@ -12,6 +12,7 @@ from ..rules import Course, reduction_of
 from ..sizes import DrawDownFound, Hand, calculate
 from ..units import about, grams, length, sizes
 from ._names import alike_of, in_words, names_of, number_in_words, with_each
+from ._types import Measuring
 
 _WORK_TEXT = {
     "bend": "Bend",
@@ -107,6 +108,28 @@ def _measures(course: Course, work: Work) -> Iterator[str]:
         yield f", {work.times} times"
 
 
+# How far off what is drawn up, cut and melted may be where nobody says (ours): a tenth, but no finer than a rule or a pocket scale shows.
+_WITHIN = 0.1
+_WITHIN_SHARE = 0.07
+_WITHIN_G_SHARE = 0.02
+
+
+def measure_of(course: Course, work: Work) -> Measuring | None:
+    """Give what is measured of work, if anything: the size that it is worked to, the ball, the length that is cut, what is melted."""
+    target = target_of(course, work)
+    if target is not None:
+        return Measuring(what="size_mm", to_be=target.mm, within=target.within_mm, words=target.what)
+    if work.ball_mm is not None:
+        return Measuring(
+            what="ball_mm", to_be=work.ball_mm, within=round(max(_WITHIN, _WITHIN_SHARE * work.ball_mm), 2)
+        )
+    charge = _charge_g(course, work)
+    if charge is not None:
+        return Measuring(what="mass_g", to_be=charge, within=round(max(_WITHIN, _WITHIN_G_SHARE * charge), 2))
+    length_mm = _trimmed_mm(course, work)
+    return None if length_mm is None else Measuring(what="length_mm", to_be=length_mm, within=_WITHIN)
+
+
 def _mould(course: Course, work: Work) -> Profile | None:
     """Give the section of the mould that is poured into: as told, else what the bar is rolled or drawn down from."""
     if work.to_profile is not None:
@@ -156,12 +179,18 @@ def _wanted(course: Course, work: Work) -> str | None:
     if target is not None:
         what = f"{target.what} " if target.what else ""
         return f": {what}{about(target.mm)}, within {about(target.within_mm)}"
+    trimmed = _trimmed_mm(course, work)
+    return None if trimmed is None else f" to {about(trimmed)}"
+
+
+def _trimmed_mm(course: Course, work: Work) -> float | None:
+    """Give the length that is trimmed or sawn to, mm: as told, or what a part that was left long is to be."""
     if work.to_mm is not None:
-        return f" to {about(work.to_mm)}"
+        return work.to_mm
     parts = [part_of(course.piece, one) for one in work.parts]
     if work.kind == "trim" and len(parts) == 1 and parts[0].rough is not None:
-        finished = getattr(parts[0].form, "length_mm", None)
-        return f" to {about(finished)}" if finished else None
+        finished: float | None = getattr(parts[0].form, "length_mm", None)
+        return finished
     return None
 
 

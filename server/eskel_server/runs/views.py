@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
-from django.db.models import Prefetch
 from django.utils import timezone
 from ninja import Schema
 
@@ -15,13 +14,13 @@ from eskel_core.picture import Picture
 from eskel_core.piece import piece_from_object, resolve_house
 from eskel_core.plan import Caution, HeatStep, InspectStep, PickleStep, Plan, Step
 from eskel_core.rules import over_pickle
-from eskel_core.run import WAYS, Face, Turn, Way, WayWord, told_anew, ways_for
+from eskel_core.run import WAYS, Face, JoinWord, Measured, Turn, Way, WayWord, told_anew, ways_for
 from eskel_server.accounts import Unreadable
 from eskel_server.bench import bench_of
 from eskel_server.pieces import picture_of
 
-from .happened import faces_of_run, ms_of, state_of, step_at
-from .models import OutcomeRecord, Run, StepRecord
+from .happened import faces_of_run, moment_of, ms_of, state_of, step_at
+from .models import Run
 from .queries import LIT, plan_of_run, record_of
 
 UNREADABLE = "What was kept of this run cannot be read"
@@ -37,8 +36,29 @@ class OutcomeView(Schema):
     at: datetime
 
 
+class SignView(Schema):
+    """A sign that was pressed: 0 that the flame is lit, else that of so many stages."""
+
+    stage: int
+    at: datetime
+
+
+class MeasureView(Schema):
+    """What was measured, mm or g by what it is."""
+
+    what: Measured
+    value: float
+
+
+class LookView(Schema):
+    """A look at the work, by its number from 1, and whether it passed."""
+
+    check: int
+    passes: bool
+
+
 class RecordView(Schema):
-    """A step that was entered."""
+    """A step that was entered: its times, and what came of it."""
 
     n: int
     turn: str
@@ -51,15 +71,11 @@ class RecordView(Schema):
     skipped: bool
     note: str
     tally: int
-    measured_mm: float | None
+    lost: int
+    signs: list[SignView]
+    measures: list[MeasureView]
+    looks: list[LookView]
     outcomes: list[OutcomeView]
-
-
-class SignView(Schema):
-    """A sign that was pressed: 0 that the flame is lit, else that of so many stages."""
-
-    stage: int
-    at: datetime
 
 
 class FlameView(Schema):
@@ -167,7 +183,7 @@ def view_of(run: Run) -> RunView:
         turn=turn.id,
         again=turn.again,
         told=[word.told for word in WAYS if word.way in turn.ways],
-        ways=list(ways_for([word.outcome for word in turn.outcomes])),
+        ways=list(ways_for([word.outcome for word in _words_on(plan, turns[: here + 1], step)])),
         back_to=_back_to(plan, turns[:here], step),
         step=step,
         flame=_flame(run, step),
@@ -175,7 +191,10 @@ def view_of(run: Run) -> RunView:
         cautions=[caution for caution in plan.cautions if caution.step == step.n],
         heats=sum(1 for one in plan.steps if isinstance(one, HeatStep)),
         steps=[one.kind for one in plan.steps],
-        records=[_record(plan, record) for record in _records(run)],
+        records=[
+            _record(plan, one)
+            for one in sorted((one for one in turns if one.stays), key=lambda one: one.stays[0].entered_ms)
+        ],
         words=list(OUTCOMES),
         picture=_picture(run),
         started_at=run.started_at,
@@ -202,19 +221,31 @@ def sheet_of(run: Run) -> RunSheet:
     )
 
 
-def _back_to(plan: Plan, before: Sequence[Turn], step: Step) -> list[SentBack]:
+def _looked_at(plan: Plan, before: Sequence[Turn], step: Step) -> list[HeatStep]:
     """Give the heats of a look's round that were done; of a plan that names none, the last heat before it."""
     if not isinstance(step, InspectStep):
         return []
     done = {turn.step for turn in before}
     heats = [one for one in plan.steps if isinstance(one, HeatStep) and one.n in done]
-    looked = [one for one in heats if one.heat_no in step.heats] if step.heats else heats[-1:]
+    return [one for one in heats if one.heat_no in step.heats] if step.heats else heats[-1:]
+
+
+def _words_on(plan: Plan, turns: Sequence[Turn], step: Step) -> list[JoinWord]:
+    """Give the words that stand on the heat at hand; at a look, those on the last try of each heat that is looked at."""
+    looked = _looked_at(plan, turns[:-1], step)
+    if not looked:
+        return list(turns[-1].outcomes)
+    last = {turn.step: turn for turn in turns}
+    return [word for heat in looked for word in last[heat.n].outcomes]
+
+
+def _back_to(plan: Plan, before: Sequence[Turn], step: Step) -> list[SentBack]:
     return [
         SentBack(
             heat_no=one.heat_no,
             title=", ".join(row.title for row in one.joins) or f"Heat {one.heat_no}",
         )
-        for one in looked
+        for one in _looked_at(plan, before, step)
     ]
 
 
@@ -246,37 +277,36 @@ def rail_of(runs: list[Run]) -> Rail:
     return Rail(now=timezone.now(), entries=[_rail_entry(run) for run in runs])
 
 
-def _records(run: Run) -> list[StepRecord]:
-    standing = OutcomeRecord.objects.filter(taken_back_at=None)
-    return list(run.records.prefetch_related(Prefetch("outcomes", queryset=standing)))
-
-
-def _record(plan: Plan, record: StepRecord) -> RecordView:
-    step = plan.steps[record.n - 1]
+def _record(plan: Plan, turn: Turn) -> RecordView:
+    step = plan.steps[turn.step - 1]
     titles = {row.join: row.title for row in step.joins} if isinstance(step, HeatStep) else {}
     words: dict[str, str] = {word.outcome: word.words for word in OUTCOMES}
+    last = turn.stays[-1]
     return RecordView(
-        n=record.n,
-        turn=record.turn,
-        again=record.again,
+        n=turn.step,
+        turn=turn.id,
+        again=turn.again,
         step=step,
-        started_at=record.started_at,
-        ended_at=record.ended_at,
-        due_low=record.due_low,
-        due_high=record.due_high,
-        skipped=record.skipped,
-        note=record.note,
-        tally=record.tally,
-        measured_mm=record.measured_mm,
+        started_at=moment_of(turn.stays[0].entered_ms),
+        ended_at=None if last.left_ms is None or last.back else moment_of(last.left_ms),
+        due_low=None if turn.due_low_ms is None else moment_of(turn.due_low_ms),
+        due_high=None if turn.due_high_ms is None else moment_of(turn.due_high_ms),
+        skipped=turn.skipped,
+        note="\n".join(note.text for note in turn.notes),
+        tally=turn.tally,
+        lost=turn.lost,
+        signs=[SignView(stage=sign.stage, at=moment_of(sign.at_ms)) for sign in turn.signs],
+        measures=[MeasureView(what=one.what, value=one.value) for one in turn.measures],
+        looks=[LookView(check=one.check, passes=one.passes) for one in turn.looks],
         outcomes=[
             OutcomeView(
                 join=one.join,
                 title=titles.get(one.join, one.join),
                 outcome=one.outcome,
                 words=words.get(one.outcome, one.outcome),
-                at=one.at,
+                at=moment_of(one.at_ms),
             )
-            for one in record.outcomes.all()
+            for one in turn.outcomes
         ],
     )
 

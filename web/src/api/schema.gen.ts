@@ -2610,6 +2610,7 @@ export interface components {
              * @default 1
              */
             alike: number;
+            measure?: components["schemas"]["Measuring"] | null;
             /**
              * Round
              * @default 0
@@ -2720,6 +2721,7 @@ export interface components {
              * @default 1
              */
             alike: number;
+            measure?: components["schemas"]["Measuring"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2809,6 +2811,7 @@ export interface components {
              * @default 1
              */
             alike: number;
+            measure?: components["schemas"]["Measuring"] | null;
             /**
              * Round
              * @default 0
@@ -2954,6 +2957,26 @@ export interface components {
             spread: number;
         };
         /**
+         * Measuring
+         * @description What is measured at a step, mm or g by what it is, what it is to be, and how far off it may be; `words` say where, if that is not plain.
+         */
+        Measuring: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "size_mm" | "length_mm" | "ball_mm" | "mass_g";
+            /** To Be */
+            to_be: number;
+            /** Within */
+            within: number;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
          * MovedByHand
          * @description The joins that the smith moved on the ladder, the objectives without those moves, and what the moves cost.
          */
@@ -3084,6 +3107,7 @@ export interface components {
              * @default 1
              */
             alike: number;
+            measure?: components["schemas"]["Measuring"] | null;
             /**
              * Round
              * @default 0
@@ -3316,6 +3340,7 @@ export interface components {
              * @default 1
              */
             alike: number;
+            measure?: components["schemas"]["Measuring"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3691,6 +3716,7 @@ export interface components {
              * @default 1
              */
             alike: number;
+            measure?: components["schemas"]["Measuring"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4716,6 +4742,29 @@ export interface components {
             today: string;
         };
         /**
+         * LookView
+         * @description A look at the work, by its number from 1, and whether it passed.
+         */
+        LookView: {
+            /** Check */
+            check: number;
+            /** Passes */
+            passes: boolean;
+        };
+        /**
+         * MeasureView
+         * @description What was measured, mm or g by what it is.
+         */
+        MeasureView: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "size_mm" | "length_mm" | "ball_mm" | "mass_g";
+            /** Value */
+            value: number;
+        };
+        /**
          * OutcomeView
          * @description How a join came out of its heat.
          */
@@ -4753,7 +4802,7 @@ export interface components {
         };
         /**
          * RecordView
-         * @description A step that was entered.
+         * @description A step that was entered: its times, and what came of it.
          */
         RecordView: {
             /** N */
@@ -4781,8 +4830,14 @@ export interface components {
             note: string;
             /** Tally */
             tally: number;
-            /** Measured Mm */
-            measured_mm: number | null;
+            /** Lost */
+            lost: number;
+            /** Signs */
+            signs: components["schemas"]["SignView"][];
+            /** Measures */
+            measures: components["schemas"]["MeasureView"][];
+            /** Looks */
+            looks: components["schemas"]["LookView"][];
             /** Outcomes */
             outcomes: components["schemas"]["OutcomeView"][];
         };

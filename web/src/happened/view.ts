@@ -37,7 +37,7 @@ export function viewOf(sheet: RunSheet, state: RunState, nowMs: number): RunView
     turn: turn.id,
     again: turn.again,
     told: sheet.ways.filter(({ way }) => turn.ways.includes(way)).map(({ told }) => told),
-    ways: waysFor(sheet, turn),
+    ways: waysFor(sheet, wordsOn(sheet, state.turns.slice(0, here + 1), step)),
     back_to: backTo(sheet, state.turns.slice(0, here), step),
     step,
     flame: flameOf(step, turn),
@@ -70,20 +70,32 @@ function stepAt(sheet: RunSheet, turn: Turn): Step {
   return { ...step, joins: step.joins.filter(({ join }) => turn.joins.includes(join)) };
 }
 
-/** What can be tried after the outcomes of a turn, what fits the first that is not sound before the rest. */
-function waysFor(sheet: RunSheet, turn: Turn): RunView["ways"] {
-  const fitting = new Set(turn.outcomes.flatMap(({ outcome }) => sheet.fits[outcome] ?? []));
+/** What can be tried after such words, what fits the first that is not sound before the rest. */
+function waysFor(sheet: RunSheet, words: Turn["outcomes"]): RunView["ways"] {
+  const fitting = new Set(words.flatMap(({ outcome }) => sheet.fits[outcome] ?? []));
   return [...fitting].flatMap((way) => sheet.ways.filter((one) => one.way === way));
 }
 
+type HeatStep = Extract<Step, { kind: "heat" }>;
+
 /** The heats of a look's round that were done; of a plan that names none, the last heat before it. */
-function backTo(sheet: RunSheet, before: Turn[], step: Step): RunView["back_to"] {
+function lookedAt(sheet: RunSheet, before: Turn[], step: Step): HeatStep[] {
   if (step.kind !== "inspect") return [];
   const done = new Set(before.map((turn) => turn.step));
   const heats = sheet.steps.filter((one) => one.kind === "heat").filter((one) => done.has(one.n));
   const named = step.heats ?? [];
-  const looked = named.length > 0 ? heats.filter((one) => named.includes(one.heat_no)) : heats.slice(-1);
-  return looked.map(({ heat_no, joins }) => ({
+  return named.length > 0 ? heats.filter((one) => named.includes(one.heat_no)) : heats.slice(-1);
+}
+
+/** The words that stand on the heat at hand; at a look, those on the last try of each heat that is looked at. */
+function wordsOn(sheet: RunSheet, turns: Turn[], step: Step): Turn["outcomes"] {
+  const looked = lookedAt(sheet, turns.slice(0, -1), step);
+  if (looked.length === 0) return turns.at(-1)?.outcomes ?? [];
+  return looked.flatMap(({ n }) => turns.findLast((turn) => turn.step === n)?.outcomes ?? []);
+}
+
+function backTo(sheet: RunSheet, before: Turn[], step: Step): RunView["back_to"] {
+  return lookedAt(sheet, before, step).map(({ heat_no, joins }) => ({
     heat_no,
     title: joins.map(({ title }) => title).join(", ") || `Heat ${String(heat_no)}`,
   }));
@@ -127,7 +139,10 @@ function recordOf(sheet: RunSheet, turn: Turn): RecordView {
     skipped: turn.skipped,
     note: turn.notes.map(({ text }) => text).join("\n"),
     tally: turn.tally,
-    measured_mm: turn.measures.find(({ what }) => what === "size_mm")?.value ?? null,
+    lost: turn.lost,
+    signs: turn.signs.map(({ stage, at_ms }) => ({ stage, at: moment(at_ms) })),
+    measures: turn.measures.map(({ what, value }) => ({ what, value })),
+    looks: turn.looks.map(({ check, passes }) => ({ check, passes })),
     outcomes: turn.outcomes.map(({ join, outcome, at_ms }) => ({
       join,
       title: titles.get(join) ?? join,

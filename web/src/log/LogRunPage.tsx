@@ -97,9 +97,13 @@ function Line({ record }: { record: RecordView }) {
             </b>
           </span>
         ))}
-        {record.tally > 0 && (
-          <span className="mt-0.5 block">{`${String(record.tally)} of ${String(record.step.alike)} done`}</span>
+        {record.tally + record.lost > 0 && (
+          <span className="mt-0.5 block">
+            {`${String(record.tally)} of ${String(record.step.alike)} done`}
+            {record.lost > 0 && <b className="font-semibold text-warn">{`, ${String(record.lost)} lost`}</b>}
+          </span>
         )}
+        <Looks record={record} />
         {measured && <span className="mt-0.5 block font-semibold">{measured}</span>}
         {record.note && <span className="mt-0.5 block border-l-2 border-accent pl-2">{record.note}</span>}
       </span>
@@ -108,4 +112,17 @@ function Line({ record }: { record: RecordView }) {
       </span>
     </li>
   );
+}
+
+/** What was looked at and did not pass; where all did, that. */
+function Looks({ record: { step, looks } }: { record: RecordView }) {
+  if (step.kind !== "inspect" || looks.length === 0) return null;
+  const not = looks.filter(({ passes }) => !passes);
+  if (not.length === 0)
+    return <span className="mt-0.5 block text-accent">All that was looked at passed.</span>;
+  return not.map(({ check }) => (
+    <span key={check} className="mt-0.5 block font-semibold text-warn">
+      Did not pass: {step.checks[check - 1]?.how}
+    </span>
+  ));
 }

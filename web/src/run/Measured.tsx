@@ -1,66 +1,109 @@
+/** What is measured at a step: what it is to be, what it is, how far off that is, and what it was the last time. */
 import { useRef } from "react";
-import type { RecordView, RunView } from "../api/types";
+import type { RecordView, Step } from "../api/types";
+import type { MeasuredWhat } from "../happened/events";
 import type { RunHere } from "../happened/follow";
+import { NumberField } from "../parts/Field";
 import { LengthField } from "../parts/LengthField";
-import { sayLength, type Units } from "../parts/units";
+import { sayLength, sayMass, type Units } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import type { Press } from "./useRunHere";
 
 export type MeasuredProps = { here: RunHere; press: Press };
 
-type Target = NonNullable<Extract<RunView["step"], { kind: "work" }>["target"]>;
+type Asked = { what: MeasuredWhat; to_be: number; within: number; words: string };
 
-/** Where a step has a size: what it is to be, and what it is, written down and judged. */
-export function Measured({ here: { view, turn }, press }: MeasuredProps) {
-  const { step } = view;
-  const units = useUnits();
+const WHAT: Record<MeasuredWhat, string> = {
+  size_mm: "",
+  length_mm: "long",
+  ball_mm: "the ball, across",
+  mass_g: "in all",
+};
+
+/** What a step asks to be measured; of a plan from before that was said there, its size. */
+function askedOf(step: Step): Asked | null {
+  if (step.measure) return step.measure;
   const target = step.kind === "work" ? step.target : null;
-  const known = turn.measures.find(({ what }) => what === "size_mm");
-  const mm = known?.value ?? 0;
+  return target ? { what: "size_mm", to_be: target.mm, within: target.within_mm, words: target.what } : null;
+}
+
+/** Where a step has a measure: one field, kept, and judged. */
+export function Measured({ here: { view, turn }, press }: MeasuredProps) {
+  const units = useUnits();
+  const asked = askedOf(view.step);
+  const known = turn.measures.find(({ what }) => what === asked?.what);
+  const value = known?.value ?? 0;
   // A field tells at Enter, and again as it is left: what was just written is not written twice.
-  const told = useRef(mm);
-  if (!target) return null;
+  const told = useRef(value);
+  if (!asked) return null;
+  const write = (now: number) => {
+    if (now === told.current || now < 0) return;
+    told.current = now;
+    if (now) void press({ kind: "measure", turn: turn.id, what: asked.what, value: now });
+    else if (known) void press({ kind: "undo", of: known.event });
+    // The keys of the run are the smith's again.
+    if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+  };
+  const where = [asked.words || WHAT[asked.what], `within ${say(asked.within, asked.what, units)}`];
+  const before = lastBefore(view.records, turn.id, asked.what);
   return (
     <div className="mt-5 px-1 text-left">
       <p className="figures text-right text-[40px] leading-none font-bold">
-        {sayLength(target.mm, units, 2)}
+        {say(asked.to_be, asked.what, units)}
       </p>
-      <p className="mb-3 text-right text-quiet">
-        {`${target.what ? `${target.what}, ` : ""}within ${sayLength(target.within_mm, units, 2)}`}
-      </p>
-      <LengthField
-        label="Measured"
-        zero
-        mm={mm}
-        onCommit={(value) => {
-          if (value === told.current) return;
-          told.current = value;
-          if (value) void press({ kind: "measure", turn: turn.id, what: "size_mm", value });
-          else if (known) void press({ kind: "undo", of: known.event });
-          // The keys of the run are the smith's again.
-          if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
-        }}
-      />
-      {mm > 0 && (
-        <p className={`mt-2 text-[20px] font-semibold ${isWithin(mm, target) ? "text-accent" : "text-warn"}`}>
-          {judged(mm, target, units)}
+      <p className="mb-3 text-right text-quiet">{where.filter(Boolean).join(", ")}</p>
+      {asked.what === "mass_g" ? (
+        <NumberField label="Measured" unit="g" value={value} onCommit={write} />
+      ) : (
+        <LengthField label="Measured" zero mm={value} onCommit={write} />
+      )}
+      {value > 0 ? (
+        <p
+          className={`mt-2 text-[20px] font-semibold ${isWithin(value, asked) ? "text-accent" : "text-warn"}`}
+        >
+          {judged(value, asked, units)}
         </p>
+      ) : (
+        before !== null && (
+          <button
+            type="button"
+            onClick={() => write(before)}
+            className="mt-2 min-h-16 w-full rounded-lg border border-hair px-3 text-[17px] text-quiet hover:border-quiet"
+          >
+            As measured before: {say(before, asked.what, units)}
+          </button>
+        )
       )}
     </div>
   );
 }
 
-/** What was measured in a step of the log, in a line; nothing where nobody measured. */
-export function measuredLine(record: RecordView, units: Units): string {
-  const target = record.step.kind === "work" ? record.step.target : null;
-  if (!target || record.measured_mm == null) return "";
-  return `${sayLength(record.measured_mm, units, 2)}: ${judged(record.measured_mm, target, units)}`;
+/** What was measured so the last time in this run, before a turn; null where it was not. */
+function lastBefore(records: RecordView[], turn: string, what: MeasuredWhat): number | null {
+  const others = records.filter((record) => record.turn !== turn);
+  return others.flatMap(({ measures }) => measures).findLast((one) => one.what === what)?.value ?? null;
 }
 
-const isWithin = (mm: number, target: Target): boolean => Math.abs(mm - target.mm) <= target.within_mm + 1e-9;
+/** What was measured in a step of the log, in a line; nothing where nobody measured. */
+export function measuredLine({ step, measures }: RecordView, units: Units): string {
+  const asked = askedOf(step);
+  return measures
+    .map(({ what, value }) => {
+      const told = say(value, what, units);
+      return asked?.what === what ? `${told}: ${judged(value, asked, units)}` : told;
+    })
+    .join("; ");
+}
 
-function judged(mm: number, target: Target, units: Units): string {
-  if (isWithin(mm, target)) return "as it is to be";
-  const off = sayLength(Math.abs(mm - target.mm), units, 2);
-  return mm > target.mm ? `${off} too large` : `${off} too small`;
+const say = (value: number, what: MeasuredWhat, units: Units): string =>
+  what === "mass_g" ? sayMass(value, units, 2) : sayLength(value, units, 2);
+
+const isWithin = (value: number, { to_be, within }: Asked): boolean =>
+  Math.abs(value - to_be) <= within + 1e-9;
+
+function judged(value: number, asked: Asked, units: Units): string {
+  if (isWithin(value, asked)) return "as it is to be";
+  const off = say(Math.abs(value - asked.to_be), asked.what, units);
+  const [more, less] = asked.what === "mass_g" ? ["too much", "too little"] : ["too large", "too small"];
+  return `${off} ${value > asked.to_be ? more : less}`;
 }

@@ -8,6 +8,7 @@ import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { setAtTorch } from "../shell/face";
 import { useCue } from "./cue";
+import { LookKeys } from "./LookKeys";
 import { heatAt, SignKey } from "./Stages";
 import { Progress } from "./StepFace";
 import { BackTo, NoteLine, Onward, Outcomes, Tries } from "./StepKeys";
@@ -100,7 +101,7 @@ function Going({ here, press }: GoingProps) {
   const awake = useAwake();
   useCue(run, here.asOf);
   return (
-    <div className="flex h-full flex-col px-10 pt-5 pb-4">
+    <div className="flex h-full flex-col px-4 pt-3 pb-3 sm:px-10 sm:pt-5 sm:pb-4">
       <Progress
         run={run}
         awake={awake}
@@ -162,6 +163,19 @@ function Answering({ run, doing }: { run: RunView; doing: Doing }) {
     const first = run.position === 1 && heat.flame.signs.length === 0;
     return <SignKey {...heat} {...beside} first={first} onSeen={doing.next} onWrong={doing.wrong} />;
   }
+  if (doing.looking) {
+    const { pass, passAll, fail } = doing.looking;
+    return (
+      <LookKeys
+        {...beside}
+        look={doing.looking}
+        words={run.words}
+        onPass={pass}
+        onPassAll={passAll}
+        onFail={fail}
+      />
+    );
+  }
   if (doing.open) {
     return (
       <Outcomes
@@ -174,13 +188,15 @@ function Answering({ run, doing }: { run: RunView; doing: Doing }) {
   }
   return (
     <>
-      {run.ways.length > 0 && <Tries ways={run.ways} onTry={doing.again} />}
-      {run.back_to.length > 0 && <BackTo heats={run.back_to} onBack={doing.sent} />}
+      {!doing.passes && run.ways.length > 0 && <Tries ways={run.ways} onTry={doing.again} />}
+      {!doing.passes && run.back_to.length > (run.ways.length > 0 ? 1 : 0) && (
+        <BackTo heats={run.back_to} from={run.ways.length + 2} onBack={doing.sent} />
+      )}
       <Onward
         {...beside}
         said={step.kind === "heat" ? [...doing.said.values()] : []}
         run={run}
-        asItIs={run.ways.length > 0}
+        asItIs={doing.asItIs}
         onNext={doing.next}
       />
     </>

@@ -66,7 +66,9 @@ export function FlameClock({ run, flame, asOf, mark = null }: FlameClockProps) {
   const left = flame.done_at && !off ? secondsUntil(flame.done_at, offset, here) : null;
   return (
     <div role="timer" aria-label="Under the flame">
-      <p className="figures text-[112px] leading-none font-bold">{since === null ? "–" : sayClock(since)}</p>
+      <p className="figures text-[72px] leading-none font-bold sm:text-[112px]">
+        {since === null ? "–" : sayClock(since)}
+      </p>
       <p className="mt-2 text-[19px] text-quiet">
         {since === null
           ? "the clock begins when the flame is lit"
@@ -123,11 +125,11 @@ export function SignKey({
 }: SignKeyProps) {
   const next = flame.next ?? 0;
   return (
-    <div className="flex items-stretch gap-2.5">
+    <div className="flex flex-wrap items-stretch gap-2.5">
       <button
         type="button"
         onClick={onSeen}
-        className="flex min-h-[72px] min-w-0 flex-1 items-center gap-4 rounded-lg border border-accent bg-accent-soft px-5 text-left"
+        className="flex min-h-[72px] min-w-0 flex-1 items-center max-sm:basis-full gap-4 rounded-lg border border-accent bg-accent-soft px-5 text-left"
       >
         <ActionKey of="run.next" />
         <span className="shrink-0 text-[22px] font-semibold">

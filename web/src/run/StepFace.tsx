@@ -1,5 +1,6 @@
 /** The face of a step: how far the run is, what to look for, the one number, the parts in hand. */
 import type { RunView } from "../api/types";
+import type { Turn } from "../happened/events";
 import { Button } from "../parts/Button";
 import { sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
@@ -8,7 +9,7 @@ import { offsetOf, readTimer, sayClock, secondsUntil, useTick } from "../shell/c
 import { Help } from "../shell/Help";
 import { AtTorch } from "./AtTorch";
 import type { Awake } from "./useAwake";
-import { recordAt, sayTry } from "./words";
+import { lookAt, recordAt, sayTry, titlesOf } from "./words";
 
 export function Progress({
   run,
@@ -24,7 +25,7 @@ export function Progress({
   const { step } = run;
   return (
     <header>
-      <div className="flex items-center gap-5 text-[17px]">
+      <div className="flex flex-wrap items-center gap-x-5 gap-y-1 text-[17px] whitespace-nowrap">
         <b className="font-semibold">{run.piece_name}</b>
         <span className="figures text-quiet">
           step {run.position} of {run.steps.length}
@@ -36,8 +37,11 @@ export function Progress({
             {step.rehearsed?.likely_s ? ` · rehearsed: about ${saySeconds(step.rehearsed.likely_s)}` : ""}
           </span>
         )}
-        <AtTorch awake={awake} className="ml-auto min-h-11 px-4 text-[16px] text-quiet hover:text-ink" />
-        <Help className="min-h-11 px-4 text-[16px] text-quiet hover:text-ink" />
+        <AtTorch
+          awake={awake}
+          className="ml-auto min-h-11 px-2 text-[16px] text-quiet hover:text-ink lg:px-4"
+        />
+        <Help className="min-h-11 px-2 text-[16px] text-quiet hover:text-ink max-sm:hidden lg:px-4" />
         <Button look="bare" onClick={onLeave}>
           Leave it running
         </Button>
@@ -58,7 +62,7 @@ export function Progress({
 }
 
 /** The lists of a step: the signs of a heat in their order, or what is looked at. */
-export function Details({ run }: { run: RunView }) {
+export function Details({ run, looks }: { run: RunView; looks: Turn["looks"] }) {
   const { step } = run;
   const units = useUnits();
   if (step.kind === "heat") {
@@ -76,19 +80,26 @@ export function Details({ run }: { run: RunView }) {
     );
   }
   if (step.kind === "inspect") {
-    const titles = new Map(
-      run.records.flatMap((record) =>
-        record.step.kind === "heat" ? record.step.joins.map((row) => [row.join, row.title] as const) : [],
-      ),
-    );
+    const titles = titlesOf(run.records);
+    const made = new Map(looks.map(({ check, passes }) => [check, passes]));
+    const now = lookAt(run, looks)?.n;
+    // One that is asked alone stands above, as large as can be.
+    if (step.checks.length === 1 && now === 1) return null;
     return (
-      <ul className="mt-6 max-w-3xl border-t border-hair text-[21px]">
-        {step.checks.map((check) => (
-          <li key={check.about} className="border-b border-hair py-2.5">
-            <b className="font-semibold">{titles.get(check.about) ?? check.about}</b> {check.how}
-            <p className="text-[18px] text-quiet">
-              Passes: {check.passes}. If not: {check.otherwise}.
-            </p>
+      <ul className="mt-5 max-w-3xl border-t border-hair text-[19px]" aria-label="Looked at">
+        {step.checks.map((check, n) => (
+          <li
+            key={`${check.about} ${check.how}`}
+            aria-current={n + 1 === now ? "step" : undefined}
+            className={`flex gap-4 border-b border-hair py-2 ${n + 1 === now ? "" : "text-quiet"}`}
+          >
+            <span className="w-28 shrink-0">{sayLook(made.get(n + 1))}</span>
+            <span>
+              <b className="font-semibold">{titles.get(check.about) ?? check.about}</b> {check.how}
+              {made.get(n + 1) === false && (
+                <span className="block font-semibold text-warn">{check.otherwise}.</span>
+              )}
+            </span>
           </li>
         ))}
       </ul>
@@ -96,6 +107,9 @@ export function Details({ run }: { run: RunView }) {
   }
   return null;
 }
+
+const sayLook = (passes: boolean | undefined): string =>
+  passes === undefined ? "" : passes ? "✓ passes" : "✗ does not";
 
 /** One number: the timer of a pot or of cooling, or nothing. */
 export function BigNumber({ run, asOf }: { run: RunView; asOf: number }) {
@@ -112,7 +126,7 @@ export function BigNumber({ run, asOf }: { run: RunView; asOf: number }) {
     }[timer.state];
     return (
       <div role="timer" aria-label="Time left">
-        <p className="figures text-[112px] leading-none font-bold" data-testid="big-timer">
+        <p className="figures text-[72px] leading-none font-bold sm:text-[112px]" data-testid="big-timer">
           {sayClock(timer.seconds)}
         </p>
         <p className="mt-2 text-[19px] text-quiet">{words}</p>

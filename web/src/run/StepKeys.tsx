@@ -21,13 +21,13 @@ export function Outcomes({ words, title, many, onSay }: OutcomesProps) {
         How did <b className="font-semibold">{title}</b> come out?
         {many && <span className="text-quiet"> One join after another.</span>}
       </p>
-      <div className="flex gap-2.5">
+      <div className="flex flex-wrap gap-2.5">
         {words.map((word, n) => (
           <button
             key={word.outcome}
             type="button"
             onClick={() => onSay(word)}
-            className={`flex min-h-[72px] flex-1 items-center gap-3 rounded-lg border px-3 text-left text-[18px] leading-tight ${n === 0 ? "flex-[1.5] border-accent bg-accent-soft font-semibold" : "border-hair hover:border-quiet"}`}
+            className={`flex min-h-[72px] min-w-32 flex-1 items-center gap-3 rounded-lg border px-3 text-left text-[18px] leading-tight ${n === 0 ? "flex-[1.5] border-accent bg-accent-soft font-semibold" : "border-hair hover:border-quiet"}`}
           >
             <Key>{word.key}</Key>
             {word.words}
@@ -39,22 +39,29 @@ export function Outcomes({ words, title, many, onSay }: OutcomesProps) {
 }
 
 type Choice = { id: string | number; label: string };
-type ChoicesProps = { name: string; says: string; choices: Choice[]; onChoose: (n: number) => void };
+type ChoicesProps = {
+  name: string;
+  says: string;
+  /** The key of the first. */
+  from?: number;
+  choices: Choice[];
+  onChoose: (n: number) => void;
+};
 
-/** What can be done instead of going on, each by a key of its own from 2. */
-function Choices({ name, says, choices, onChoose }: ChoicesProps) {
+/** What can be done instead of going on, each by a key of its own. */
+function Choices({ name, says, from = 2, choices, onChoose }: ChoicesProps) {
   return (
     <fieldset aria-label={name} className="mb-3">
       <p className="mb-2 text-[18px] text-quiet">{says}</p>
-      <div className="flex gap-2.5">
+      <div className="flex flex-wrap gap-2.5">
         {choices.map(({ id, label }, n) => (
           <button
             key={id}
             type="button"
             onClick={() => onChoose(n)}
-            className={`flex min-h-[72px] flex-1 items-center gap-3 rounded-lg border px-3 text-left text-[18px] leading-tight ${n === 0 ? "border-accent font-semibold" : "border-hair hover:border-quiet"}`}
+            className={`flex min-h-[72px] min-w-32 flex-1 items-center gap-3 rounded-lg border px-3 text-left text-[18px] leading-tight ${n === 0 ? "border-accent font-semibold" : "border-hair hover:border-quiet"}`}
           >
-            <Key>{String(n + 2)}</Key>
+            <Key>{String(n + from)}</Key>
             {label}
           </button>
         ))}
@@ -83,12 +90,13 @@ export function Tries({ ways, onTry }: TriesProps) {
   );
 }
 
-export type BackToProps = { heats: RunView["back_to"]; onBack: (heat: number) => void };
+export type BackToProps = { heats: RunView["back_to"]; from?: number; onBack: (heat: number) => void };
 
 /** Where a look does not pass: the heats that it can send back to. */
-export function BackTo({ heats, onBack }: BackToProps) {
+export function BackTo({ heats, from, onBack }: BackToProps) {
   return (
     <Choices
+      from={from}
       name="What does not pass"
       says="What does not pass is done again, to this look."
       choices={heats.map(({ heat_no, title }) => ({ id: heat_no, label: `Again: ${title}` }))}
@@ -122,11 +130,11 @@ function wordOf({ step, position, steps }: RunView, asItIs: boolean): string {
 
 export function Onward({ run, said, asItIs = false, onNext, onBack, onNote, onSkip }: OnwardProps) {
   return (
-    <div className="flex items-stretch gap-2.5">
+    <div className="flex flex-wrap items-stretch gap-2.5">
       <button
         type="button"
         onClick={onNext}
-        className="flex min-h-[72px] min-w-0 flex-1 items-center gap-4 rounded-lg border border-accent bg-accent-soft px-5 text-left"
+        className="flex min-h-[72px] min-w-0 flex-1 items-center max-sm:basis-full gap-4 rounded-lg border border-accent bg-accent-soft px-5 text-left"
       >
         <ActionKey of="run.next" />
         <span className="shrink-0 text-[22px] font-semibold">{wordOf(run, asItIs)}</span>
@@ -144,7 +152,8 @@ export function Onward({ run, said, asItIs = false, onNext, onBack, onNote, onSk
   );
 }
 
-export const SIDE_KEY = "min-h-[72px] rounded-lg border border-hair px-5 text-[18px] hover:border-quiet";
+export const SIDE_KEY =
+  "min-h-[72px] rounded-lg border border-hair px-5 text-[18px] hover:border-quiet max-sm:flex-1 max-sm:px-2";
 
 export type SideKeysProps = {
   /** Whether there is nothing to go back to. */

@@ -10,7 +10,7 @@ import { awaited, FlameClock, heatAt, StageList } from "./Stages";
 import { BigNumber, Details, pictureOf } from "./StepFace";
 import { Tally } from "./Tally";
 import type { Press } from "./useRunHere";
-import { titleOfStep } from "./words";
+import { lookAt, titleOfStep } from "./words";
 
 export type StepToldProps = { here: RunHere; press: Press };
 
@@ -21,8 +21,9 @@ export function StepTold({ here, press }: StepToldProps) {
   const units = useUnits();
   const led = heat !== null && heat.stages.length > 0;
   const [first, ...others] = step.lines?.length ? step.lines : [step.text];
-  const head = led ? awaited(heat.flame, heat.stages) : first;
-  const rest = led ? [] : others;
+  const look = lookAt(run, turn.looks);
+  const head = led ? awaited(heat.flame, heat.stages) : look ? `${look.title}: ${look.check.how}` : first;
+  const rest = led || look ? [] : others;
   // What was read before the flame was lit no longer competes with the sign.
   const lit = (heat?.flame.signs.length ?? 0) > 0;
   const mark = step.kind === "heat" && !led ? sayDegrees(step.working_c, units) : null;
@@ -32,7 +33,7 @@ export function StepTold({ here, press }: StepToldProps) {
     if (turn.id) heading.current?.focus({ preventScroll: true });
   }, [turn.id]);
   return (
-    <div className="relative mt-6 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px] gap-10 overflow-y-auto">
+    <div className="relative mt-4 grid sm:mt-6 min-h-0 flex-1 content-start gap-x-10 gap-y-4 overflow-y-auto lg:grid-cols-[minmax(0,1fr)_330px] lg:content-stretch">
       <div className="min-w-0">
         <p className="text-[15px] text-quiet">
           {titleOfStep(step)}
@@ -41,7 +42,7 @@ export function StepTold({ here, press }: StepToldProps) {
         <h1
           ref={heading}
           tabIndex={-1}
-          className="mt-1 text-[38px] leading-[1.22] font-semibold text-pretty outline-none"
+          className="mt-1 text-[28px] leading-[1.22] sm:text-[38px] font-semibold text-pretty outline-none"
         >
           {head}
         </h1>
@@ -57,14 +58,14 @@ export function StepTold({ here, press }: StepToldProps) {
           </p>
         ))}
         {/* What is seen comes first: a caution is read before the flame is lit, a sign while it burns. */}
-        {led ? <StageList {...heat} /> : <Details run={run} />}
+        {led ? <StageList {...heat} /> : <Details run={run} looks={turn.looks} />}
         <div className="mt-3 max-w-3xl text-[18px]">
           {run.cautions.map((caution) => (
             <CautionText key={`${caution.code}-${caution.about.join()}`} caution={caution} brief={lit} />
           ))}
         </div>
       </div>
-      <div className="min-w-0 text-right">
+      <div className="min-w-0 max-lg:flex max-lg:flex-wrap max-lg:items-start max-lg:gap-8 max-lg:text-left lg:text-right">
         {heat ? (
           <FlameClock run={run} flame={heat.flame} asOf={asOf} mark={mark} />
         ) : (
@@ -73,7 +74,7 @@ export function StepTold({ here, press }: StepToldProps) {
         <Measured key={`size ${turn.id}`} here={here} press={press} />
         <Tally here={here} press={press} />
         {step.parts.length > 0 && (
-          <div className="mt-6 ml-auto h-60 w-full">
+          <div className="mt-6 ml-auto h-60 w-full max-lg:mt-0 max-lg:w-[330px] max-sm:hidden">
             <PictureView picture={pictureOf(run)} size={[330, 224]} />
           </div>
         )}

@@ -2,9 +2,9 @@
 import { useRef, useState } from "react";
 import type { OutcomeWord, RunView } from "../api/types";
 import type { RunHere } from "../happened/follow";
-import type { Saying } from "../happened/keep";
 import { LIT } from "../happened/written";
 import { useKeys } from "../shell/keys";
+import { doneAgain, lookingOf, sentBack } from "./doings";
 import { useAtTorch } from "./kept";
 import type { Press } from "./useRunHere";
 import { outcomeFor, recordAt } from "./words";
@@ -21,6 +21,7 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
   const open = step.kind === "heat" ? step.joins.find((row) => !said.has(row.join)) : undefined;
   // A heat asks how it came out after the last of its signs, or when it went otherwise.
   const sign = flame && open && otherwise !== turn && said.size === 0 ? flame.next : null;
+  const looking = lookingOf(run, turn, written.looks, act);
 
   const onward = () =>
     act({ kind: "next", turn, confirmed: step.kind === "prepare" && step.confirm === true });
@@ -33,34 +34,36 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
   const sent = (heat: number) => act(sentBack(run, turn, heat));
   const back = () => {
     if (otherwise === turn && said.size === 0) return setOtherwise("");
-    const last = written.outcomes.at(-1) ?? written.signs.at(-1);
+    const last = written.outcomes.at(-1) ?? written.signs.at(-1) ?? written.looks.at(-1);
     act(last ? { kind: "undo", of: last.event } : { kind: "back", turn });
   };
-  const next = sign !== null ? see : open ? () => say(outcomeFor(run.words, "space")) : onward;
+  const next = looking
+    ? looking.pass
+    : sign !== null
+      ? see
+      : open
+        ? () => say(outcomeFor(run.words, "space"))
+        : onward;
 
-  // Once every join is answered for, what fits what went wrong has the keys of the outcomes.
-  const tries = [
-    ...run.ways.map(
-      ({ way }) =>
-        () =>
-          again(way),
-    ),
-    ...run.back_to.map(
-      ({ heat_no }) =>
-        () =>
-          sent(heat_no),
-    ),
-  ];
-  const keyed: Record<string, () => void> = Object.fromEntries(
-    open
-      ? run.words.map((word) => [word.key, () => say(word)])
-      : tries.map((tried, n) => [String(n + 2), tried]),
-  );
+  // Once every join is answered for, what fits what went wrong has the keys of the outcomes; so at a look that does not pass.
+  const passes =
+    step.kind === "inspect" && step.checks.length > 0 && written.looks.every((one) => one.passes);
+  const asItIs = step.kind === "inspect" ? written.looks.some((one) => !one.passes) : run.ways.length > 0;
+  const ways = run.ways.map((one) => () => again(one.way));
+  const tries = passes ? [] : [...ways, ...run.back_to.map((one) => () => sent(one.heat_no))];
+  const keyed: Record<string, () => void> =
+    looking?.keyed ??
+    Object.fromEntries(
+      open
+        ? run.words.map((word) => [word.key, () => say(word)])
+        : tries.map((tried, n) => [String(n + 2), tried]),
+    );
   const { pedal } = useAtTorch();
+  const some = written.signs.length + written.looks.length + said.size > 0;
   useKeys(
     {
       "run.next": next,
-      "run.back": run.position > 1 || written.signs.length > 0 || said.size > 0 ? back : undefined,
+      "run.back": run.position > 1 || some ? back : undefined,
       "run.note": () => setNoting(true),
       "run.skip": skip,
       "run.close": () => setNoting(false),
@@ -68,35 +71,34 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
     { spaceIsOurs: true, offered: pedal === null ? keyed : { ...keyed, [pedal]: next } },
   );
   const wrong = () => setOtherwise(turn);
-  return { next, skip, say, again, sent, back, stop, wrong, open, said, sign, noting, setNoting };
-}
-
-/** Write one thing down at a time: a key pressed twice, before the first press is on the screen, counts once. */
-function useOnce(press: Press): (says: Saying) => void {
-  const busy = useRef(false);
-  return (says) => {
-    if (busy.current) return;
-    busy.current = true;
-    void press(says).finally(() => {
-      busy.current = false;
-    });
+  return {
+    next,
+    skip,
+    say,
+    again,
+    sent,
+    back,
+    stop,
+    wrong,
+    open,
+    said,
+    sign,
+    looking,
+    passes,
+    asItIs,
+    noting,
+    setNoting,
   };
 }
 
-/** The heat at hand done again in a way that fits, for the joins that did not come out sound. */
-function doneAgain(run: RunView, turn: string, way: Way): Saying {
-  return { kind: "again", turn, of: turn, ways: [way], joins: unsound(run, recordAt(run)) };
-}
-
-/** All that led from a heat to the look at hand, done again. */
-function sentBack(run: RunView, turn: string, heat: number): Saying {
-  const heats = run.records.filter(({ step }) => step.kind === "heat" && step.heat_no === heat);
-  const last = heats.at(-1);
-  const of = last ? last.turn : turn;
-  return { kind: "again", turn, of, ways: [], joins: unsound(run, last) };
-}
-
-function unsound(run: RunView, record: RunView["records"][number] | undefined): string[] {
-  const sound = new Map<string, boolean>(run.words.map((word) => [word.outcome, word.sound]));
-  return (record?.outcomes ?? []).filter(({ outcome }) => !sound.get(outcome)).map(({ join }) => join);
+/** Write one thing down at a time: a key pressed twice, before the first press is on the screen, counts once. */
+function useOnce(press: Press): Press {
+  const busy = useRef(false);
+  return async (...said) => {
+    if (busy.current) return;
+    busy.current = true;
+    await press(...said).finally(() => {
+      busy.current = false;
+    });
+  };
 }

@@ -33,3 +33,31 @@ const TRIES = ["first", "second", "third", "fourth", "fifth"];
 /** Which try of a step it is, in words; nothing for the first. */
 export const sayTry = (again: number): string =>
   again === 1 ? "" : `${TRIES[again - 1] ?? `${String(again)}th`} try`;
+
+/** A look at the work that is still to be made: its number, at what, the join that it is at if it is at one, and those that are left. */
+export type Look = { n: number; check: Check; title: string; join: string; left: number[] };
+type Check = Extract<Step, { kind: "inspect" }>["checks"][number];
+
+/** The look at hand, of those that a step asks; none where all were made. */
+export function lookAt({ step, records }: RunView, made: { check: number }[]): Look | null {
+  if (step.kind !== "inspect") return null;
+  const done = new Set(made.map(({ check }) => check));
+  const left = step.checks.map((_, n) => n + 1).filter((n) => !done.has(n));
+  const [n] = left;
+  const check = n === undefined ? undefined : step.checks[n - 1];
+  if (n === undefined || !check) return null;
+  const title = titlesOf(records).get(check.about);
+  return { n, check, title: title ?? check.about, join: title === undefined ? "" : check.about, left };
+}
+
+/** The titles of the joins that were made so far. */
+export const titlesOf = (records: RecordView[]): Map<string, string> =>
+  new Map(
+    records.flatMap(({ step }) =>
+      step.kind === "heat" ? step.joins.map(({ join, title }) => [join, title] as const) : [],
+    ),
+  );
+
+/** The last heat in which a join was made. */
+export const heatOf = (run: RunView, join: string): RecordView | undefined =>
+  run.records.findLast(({ step }) => step.kind === "heat" && step.joins.some((row) => row.join === join));

@@ -155,6 +155,71 @@ describe("a step at the torch", () => {
     );
   });
 
+  const looked = (checks: object[]) => {
+    const run = heat();
+    run.events.push(elsewhere(run, { kind: "outcome", turn: "4", join: JOIN, outcome: "flowed" }));
+    run.events.push(elsewhere(run, { kind: "next", turn: "4" }));
+    Object.assign(run.sheet.steps[4] ?? {}, { kind: "inspect", checks, heats: [1] });
+    Object.assign(run.sheet.faces[4] ?? {}, { kind: "inspect", checks: checks.length });
+    return run;
+  };
+  const AT_JOIN = {
+    about: JOIN,
+    how: "is solder all round",
+    passes: "a bright line",
+    otherwise: "flux again",
+  };
+  const AT_ALL = { about: "plate", how: "is it flat", passes: "no light", otherwise: "tap it flat" };
+
+  it("of looking asks one look after another, each by a key", async () => {
+    const { pressed } = serveRun(looked([AT_JOIN, AT_ALL]));
+    openAt("/run/1");
+    expect(await screen.findByRole("heading", { name: "Stem overlay: is solder all round" })).toBeTruthy();
+    press(" ");
+    expect(await screen.findByRole("heading", { name: "plate: is it flat" })).toBeTruthy();
+    press("b");
+    expect(await screen.findByRole("heading", { name: "Stem overlay: is solder all round" })).toBeTruthy();
+    press("a");
+    expect(await screen.findByText("It passes")).toBeTruthy();
+    expect(screen.queryByRole("group", { name: "What does not pass" })).toBe(null);
+    await waitFor(() =>
+      expect(said(pressed)).toMatchObject([
+        { kind: "look", turn: "5", check: 1, passes: true },
+        { kind: "undo" },
+        { kind: "look", turn: "5", check: 1, passes: true },
+        { kind: "look", turn: "5", check: 2, passes: true },
+      ]),
+    );
+  });
+
+  it("of looking sets right how a join came out, and offers what fits that", async () => {
+    const { pressed } = serveRun(looked([AT_JOIN, AT_ALL]));
+    openAt("/run/1");
+    await screen.findByRole("heading", { name: "Stem overlay: is solder all round" });
+    press("5");
+    await screen.findByRole("heading", { name: "plate: is it flat" });
+    press(" ");
+    const tries = within(await screen.findByRole("group", { name: "What can be tried" }));
+    expect(tries.getAllByRole("button").map((one) => one.textContent)).toEqual([
+      "2Take it apart and set it anew",
+      "3Again, with flux and a touch more solder",
+    ]);
+    expect(screen.getByRole("group", { name: "What does not pass" }).textContent).toContain(
+      "4Again: Stem overlay",
+    );
+    expect(screen.getByText("flux again.")).toBeTruthy();
+    press("2");
+    await screen.findByText("second try");
+    await waitFor(() =>
+      expect(said(pressed)).toEqual([
+        { kind: "look", turn: "5", check: 1, passes: false },
+        { kind: "outcome", turn: "4", join: JOIN, outcome: "moved" },
+        { kind: "look", turn: "5", check: 2, passes: true },
+        { kind: "again", turn: "5", of: "4", ways: ["apart"], joins: [JOIN] },
+      ]),
+    );
+  });
+
   it("goes back no further than the first", async () => {
     const { pressed } = serveRun(runAt("prepare"));
     openAt("/run/1");

@@ -1,0 +1,58 @@
+/** What is written down of a look, and of a heat that is done again. */
+import type { OutcomeWord, RunView } from "../api/types";
+import type { Turn } from "../happened/events";
+import type { Saying } from "../happened/keep";
+import type { Press } from "./useRunHere";
+import { heatOf, type Look, lookAt, recordAt } from "./words";
+
+type Way = RunView["ways"][number]["way"];
+export type Looking = Look & {
+  pass: () => void;
+  passAll: () => void;
+  fail: (word?: OutcomeWord) => void;
+  keyed: Record<string, () => void>;
+};
+
+/** The look at hand, and what can be said of it: at a join how that is, by the keys of the outcomes. */
+export function lookingOf(run: RunView, turn: string, made: Turn["looks"], act: Press): Looking | null {
+  const look = lookAt(run, made);
+  if (!look) return null;
+  const passed = (check: number): Saying => ({ kind: "look", turn, check, passes: true });
+  const passAll = () => void act(...look.left.map(passed));
+  const fail = (word?: OutcomeWord) => void act(...failed(run, turn, look, word));
+  const ways = look.join ? run.words.slice(1) : [undefined];
+  const keyed = Object.fromEntries(ways.map((word) => [word?.key ?? "2", () => fail(word)] as const));
+  return { ...look, pass: () => void act(passed(look.n)), passAll, fail, keyed: { ...keyed, a: passAll } };
+}
+
+/** A look that does not pass; where it is at a join, how that is, as a word on the heat that made it. */
+function failed(run: RunView, turn: string, look: Look, word?: OutcomeWord): Saying[] {
+  const heat = look.join ? heatOf(run, look.join) : undefined;
+  const says: Saying = { kind: "look", turn, check: look.n, passes: false };
+  if (!heat || !word) return [says];
+  const outcome = word.outcome as never;
+  return [says, { kind: "outcome", turn: heat.turn, join: look.join, outcome }];
+}
+
+/** The heat at hand, or the one at which a look found something, done again in a way that fits, for the joins that are not sound. */
+export function doneAgain(run: RunView, turn: string, way: Way): Saying {
+  const heats = run.back_to.map(({ heat_no }) => lastOf(run, heat_no));
+  const heat = run.step.kind === "heat" ? recordAt(run) : heats.find((one) => unsound(run, one).length > 0);
+  return { kind: "again", turn, of: heat?.turn ?? turn, ways: [way], joins: unsound(run, heat) };
+}
+
+/** The last try of a heat. */
+const lastOf = (run: RunView, heat: number) =>
+  run.records.findLast(({ step }) => step.kind === "heat" && step.heat_no === heat);
+
+/** All that led from a heat to the look at hand, done again. */
+export function sentBack(run: RunView, turn: string, heat: number): Saying {
+  const last = lastOf(run, heat);
+  const of = last ? last.turn : turn;
+  return { kind: "again", turn, of, ways: [], joins: unsound(run, last) };
+}
+
+function unsound(run: RunView, record: RunView["records"][number] | undefined): string[] {
+  const sound = new Map<string, boolean>(run.words.map((word) => [word.outcome, word.sound]));
+  return (record?.outcomes ?? []).filter(({ outcome }) => !sound.get(outcome)).map(({ join }) => join);
+}
