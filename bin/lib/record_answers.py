@@ -101,6 +101,7 @@ def record(asking: Asking) -> None:
     asking.get("/api/log?words=", "/api/log")
     asking.get("/api/log/choices")
     asking.get("/api/log/sums")
+    asking.get("/api/pot")
 
 
 def _rehearse(asking: Asking) -> None:

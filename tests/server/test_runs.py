@@ -6,6 +6,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 import pytest
+from django.utils import timezone
 
 from eskel_server.runs.models import EventRecord, Run, StepRecord
 from tests.server.conftest import Caller
@@ -245,6 +246,10 @@ def test_two_runs_stand_side_by_side_in_the_rail(
     assert (entries[run["id"]]["kind"], entries[other["id"]]["kind"]) == ("pickle", "prepare")
     assert entries[run["id"]]["next_text"] == at_pot["next_text"]
     assert entries[other["id"]]["due_low"] is None
+    offered = entries[run["id"]]["meanwhile"]
+    assert [(one["run"], one["why"]) for one in offered] == [(other["id"], "no-torch")]
+    assert offered[0]["text"] == entries[other["id"]]["text"]
+    assert entries[other["id"]]["meanwhile"] == []
     on(call, other)
     assert call.get(f"/runs/{run['id']}")[1]["position"] == at_pot["position"]
 
@@ -363,3 +368,32 @@ def test_a_heat_that_was_not_rehearsed_has_its_lit_flame_alone(run: dict[str, An
     heat = until(call, run, "heat")
     assert (heat["flame"]["next"], heat["flame"]["signs"]) == (0, [])
     assert press(call, heat, 1)[0] == 409
+
+
+def test_the_pot_tells_its_loads_since_it_was_mixed(run: dict[str, Any], call: Caller) -> None:
+    """One load is out at once, one at its time, one after ten times its longest."""
+    assert call.get("/pot")[1]["loads"] == 0
+    at_pot = until(call, run, "pickle")
+    on(call, at_pot)
+    assert call.get("/pot")[1] | {"minutes": 0} == {
+        "loads": 1,
+        "early": 1,
+        "too_long": 0,
+        "minutes": 0,
+        "copper_limit_g_l": 30.0,
+    }
+    record = StepRecord.objects.get(run_id=run["id"], n=at_pot["position"])
+    assert record.due_low is not None
+    assert record.due_high is not None
+    longest = record.due_high - record.started_at
+    record.ended_at = record.due_low
+    record.save()
+    told = call.get("/pot")[1]
+    assert (told["early"], told["too_long"]) == (0, 0)
+    assert told["minutes"] == pytest.approx((record.due_low - record.started_at).total_seconds() / 60)
+    record.ended_at = record.started_at + 10 * longest
+    record.save()
+    assert (call.get("/pot")[1]["early"], call.get("/pot")[1]["too_long"]) == (0, 1)
+    pot = {"mixed_on": (timezone.now() + timedelta(days=1)).date().isoformat(), "litres": 1.5}
+    assert call.put("/bench", house={}, bench={"pot": pot})[0] == 200
+    assert call.get("/pot")[1]["loads"] == 0

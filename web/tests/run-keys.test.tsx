@@ -26,7 +26,8 @@ describe("what a heat is left by", () => {
   });
 
   it.each([
-    [{ kind: "cool" }, 2, "It is out"],
+    [{ kind: "cool" }, 2, "It is cold"],
+    [{ kind: "pickle" }, 2, "It is out"],
     [{ kind: "prepare", confirm: true }, 2, "I have read it"],
     [{ kind: "work" }, 3, "Done"],
     [{ kind: "work" }, 2, "Next"],
@@ -37,6 +38,25 @@ describe("what a heat is left by", () => {
       <Onward run={run} said={[]} onNext={nothing} onBack={nothing} onNote={nothing} onSkip={nothing} />,
     );
     expect(screen.getByText(words)).toBeTruthy();
+  });
+});
+
+describe("what is taken out before its time", () => {
+  it.each([
+    ["pickle", "Out before its time", "2:10 too early: white all over? else back in"],
+    ["cool", "It is cold already", "2:10 too early: no red left? it stays hot long after"],
+  ])("of %s says so, and at what to look", (kind, words, beside) => {
+    const run = {
+      step: { kind },
+      position: 2,
+      steps: ["a", "b", "c"],
+      next_text: "Look",
+    } as unknown as RunView;
+    const nothing = () => {};
+    const keys = { onNext: nothing, onBack: nothing, onNote: nothing, onSkip: nothing };
+    render(<Onward run={run} said={[]} early={130} {...keys} />);
+    expect(screen.getByText(words)).toBeTruthy();
+    expect(screen.getByText(beside)).toBeTruthy();
   });
 });
 

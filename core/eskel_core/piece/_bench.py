@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -71,12 +72,14 @@ class Vessel(BaseModel):
 
 
 class PotState(BaseModel):
-    """How the pickle in the pot is: its copper, g/l, and whether iron has touched it."""
+    """How the pickle in the pot is: its copper, g/l, whether iron has touched it, how much there is, litres, and when it was mixed."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     copper_g_l: Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)] = 0.0
     iron_touched: bool = False
+    litres: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
+    mixed_on: date | None = None
 
 
 class Bench(BaseModel):

@@ -23,7 +23,7 @@ from ._holding import (
 from ._hollows import Hollow, hollows_of
 from ._metal_rules import cadmium
 from ._occasions import Done, Example
-from ._pot_rules import Doing, over_pickle
+from ._pot_rules import LONGEST_TIMES, Doing, over_pickle
 from ._reach import FIRM_C, Reach, is_local, reach_of
 from ._registry import Unregistered, examples, rule, speaks, units
 from ._rehearsed_rules import rehearsed
@@ -44,6 +44,7 @@ from ._work_rules import reduction_of
 __all__ = [
     "ALL_LIES",
     "FIRM_C",
+    "LONGEST_TIMES",
     "MOST_SHIELD_C",
     "THICK_MM",
     "Anatomy",

@@ -2,7 +2,8 @@
 
 Concepts: an `Event`, written once by the device that saw it; a `Face`, what counts in a run of a step of its plan; `run_state`, from
 faces and events to a `RunState` of `Turn`s, the same on the server and on every device; `told_anew`, from the stages that were
-rehearsed and the moments at which their signs were pressed, to a `Today`; `JoinFacets`, what a join is by what a log is asked.
+rehearsed and the moments at which their signs were pressed, to a `Today`; `JoinFacets`, what a join is by what a log is asked; `meanwhile`, what can
+be done while a piece waits.
 """
 
 from ._events import (
@@ -27,6 +28,7 @@ from ._events import (
 from ._faces import Face, faces_of
 from ._facets import JoinFacets, facets_of
 from ._fold import LIT, in_order, run_state
+from ._meanwhile import AtHand, Meanwhile, meanwhile
 from ._state import Aside, JoinWord, Look, Measure, Note, RunState, SignAt, Stay, Turn
 from ._today import Today, told_anew
 from ._ways import WAYS, WayWord, ways_for
@@ -36,6 +38,7 @@ __all__ = [
     "WAYS",
     "Again",
     "Aside",
+    "AtHand",
     "Back",
     "Event",
     "Face",
@@ -46,6 +49,7 @@ __all__ = [
     "JoinWord",
     "Lit",
     "Look",
+    "Meanwhile",
     "Measure",
     "Measured",
     "Next",
@@ -66,6 +70,7 @@ __all__ = [
     "faces_of",
     "facets_of",
     "in_order",
+    "meanwhile",
     "read_event",
     "run_state",
     "told_anew",

@@ -10,8 +10,11 @@ from ninja import Query, Router, Schema, Status
 from pydantic import Field
 
 from eskel_core.log import Outcome
+from eskel_core.metals import pickles
+from eskel_core.piece import resolve_bench
 from eskel_core.run import Event, Way
-from eskel_server.accounts import Clash, Faults, Unreadable
+from eskel_server.accounts import Clash, Faults, Unreadable, current_workshop
+from eskel_server.bench import bench_of
 from eskel_server.pieces import piece_of
 
 from .actions import (
@@ -30,7 +33,7 @@ from .actions import (
 )
 from .happened import ms_of, newer_events, take
 from .models import Run
-from .queries import marked, run_of, runs_of
+from .queries import marked, pot_loads, run_of, runs_of
 from .views import Rail, RunSheet, RunView, rail_of, sheet_of, view_of
 
 router = Router(tags=["runs"])
@@ -121,6 +124,30 @@ class EventsTold(Schema):
     events: list[Event]
     taken: int
     now_ms: int
+
+
+class PotView(Schema):
+    """How the pot was used since it was mixed: loads, how many came out early or stayed far too long, minutes at the median; how much copper its acid bears."""
+
+    loads: int
+    early: int
+    too_long: int
+    minutes: float | None
+    copper_limit_g_l: float
+
+
+@router.get("/pot", response=PotView, operation_id="seePot")
+def see_pot(request: HttpRequest) -> PotView:
+    """Tell how the pot of the bench was used since it was mixed."""
+    bench = resolve_bench(bench_of(current_workshop())[1])
+    used = pot_loads(bench.pot.mixed_on if bench.pot else None)
+    return PotView(
+        loads=used.loads,
+        early=used.early,
+        too_long=used.too_long,
+        minutes=used.minutes,
+        copper_limit_g_l=pickles()[bench.pickle or ""].copper_limit_g_l,
+    )
 
 
 @router.get("/rail", response=Rail, operation_id="rail")

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import UTC, date, datetime, time, timedelta
 from functools import lru_cache
+from statistics import median
 from typing import TYPE_CHECKING
 
-from django.db.models import CharField, Prefetch
+from django.db.models import CharField, DurationField, ExpressionWrapper, F, Prefetch
 from django.db.models.functions import MD5, Cast
 
 from eskel_core.faults import Refused, refuse
 from eskel_core.log import OUTCOMES
 from eskel_core.plan import Plan, read_plan
+from eskel_core.rules import LONGEST_TIMES
 from eskel_server.accounts import Missing, Unreadable, current_workshop
 
 if TYPE_CHECKING:
@@ -110,6 +112,40 @@ def worked_minutes() -> dict[str, list[tuple[float, int]]]:
         )
         found.setdefault(record.work_kind, []).append((seconds / 60, record.alike))
     return found
+
+
+@dataclass(frozen=True)
+class PotLoads:
+    """What went into the pot: how many loads, how many of them came out before their time, or stayed three times too long, and the minutes
+    that they stayed at the median; None where there were none.
+    """
+
+    loads: int
+    early: int
+    too_long: int
+    minutes: float | None
+
+
+def pot_loads(since: date | None) -> PotLoads:
+    """Give what went into the pot of this workshop and came out again, since a day; what was skipped did not."""
+    from .models import StepRecord
+
+    # What cools has one moment at which it is due, what lies in the pot a span.
+    done = StepRecord.objects.filter(
+        run__workshop=current_workshop(), skipped=False, ended_at__isnull=False, due_high__gt=F("due_low")
+    )
+    if since is not None:
+        done = done.filter(started_at__gte=datetime.combine(since, time(), UTC))
+    took = ExpressionWrapper(F("ended_at") - F("started_at"), DurationField())
+    most = ExpressionWrapper((F("due_high") - F("started_at")) * int(LONGEST_TIMES), DurationField())
+    told = done.annotate(took=took, most=most)
+    spans = list(told.order_by("-started_at").values_list("took", flat=True)[:MOST_WORKED])
+    return PotLoads(
+        loads=done.count(),
+        early=done.filter(ended_at__lt=F("due_low") - timedelta(minutes=1)).count(),
+        too_long=told.filter(took__gte=F("most")).count(),
+        minutes=median(span.total_seconds() for span in spans) / 60 if spans else None,
+    )
 
 
 def logged_heats(torch: str | None = None) -> dict[str, list[HeatAsLogged]]:

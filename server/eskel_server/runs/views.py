@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import datetime, timedelta
+from typing import Literal
 
 from django.utils import timezone
 from ninja import Schema
@@ -14,15 +15,29 @@ from eskel_core.picture import Picture
 from eskel_core.piece import piece_from_object, resolve_house
 from eskel_core.plan import Caution, HeatStep, InspectStep, PickleStep, Plan, Step
 from eskel_core.rules import over_pickle
-from eskel_core.run import WAYS, Face, JoinWord, Measured, Turn, Way, WayWord, told_anew, ways_for
+from eskel_core.run import (
+    WAYS,
+    AtHand,
+    Face,
+    JoinWord,
+    Meanwhile,
+    Measured,
+    Turn,
+    Way,
+    WayWord,
+    meanwhile,
+    told_anew,
+    ways_for,
+)
 from eskel_server.accounts import Unreadable
 from eskel_server.bench import bench_of
 from eskel_server.pieces import picture_of
 
 from .happened import faces_of_run, moment_of, ms_of, state_of, step_at
-from .models import Run
+from .models import Run, StepRecord
 from .queries import LIT, plan_of_run, record_of
 
+MOST_MEANWHILE = 3
 UNREADABLE = "What was kept of this run cannot be read"
 
 
@@ -146,6 +161,16 @@ class RunSheet(Schema):
     fits: dict[str, list[Way]]
 
 
+class MeanwhileView(Schema):
+    """What can be done of another running piece meanwhile: its step, how long that takes, minutes, and why that is offered."""
+
+    run: int
+    piece_name: str
+    text: str
+    minutes: float
+    why: Literal["no-torch", "same-solder"]
+
+
 class RailEntry(Schema):
     """One running thing in the rail: what it is, when it is due, and what happens next."""
 
@@ -160,6 +185,7 @@ class RailEntry(Schema):
     started_at: datetime
     next_text: str
     caution: str | None
+    meanwhile: list[MeanwhileView]
 
 
 class Rail(Schema):
@@ -274,7 +300,27 @@ def _flame(run: Run, step: Step) -> FlameView | None:
 
 def rail_of(runs: list[Run]) -> Rail:
     """Give the rail of the runs that are going."""
-    return Rail(now=timezone.now(), entries=[_rail_entry(run) for run in runs])
+    standing = [(run, record_of(run), _plan_or_why(run)) for run in runs]
+    at_hand = {
+        run.pk: _at_hand(run, record, plan) for run, record, plan in standing if isinstance(plan, Plan)
+    }
+    names = {run.pk: run.piece_name for run in runs}
+    return Rail(
+        now=timezone.now(),
+        entries=[_rail_entry(run, record, plan, at_hand, names) for run, record, plan in standing],
+    )
+
+
+def _plan_or_why(run: Run) -> Plan | Unreadable:
+    try:
+        return plan_of_run(run)
+    except Unreadable as problem:
+        return problem
+
+
+def _at_hand(run: Run, record: StepRecord, plan: Plan) -> AtHand:
+    left = (record.due_low - timezone.now()).total_seconds() / 60 if record.due_low else 0.0
+    return AtHand(run.pk, plan.steps[run.position - 1], plan.steps[run.position :], left_min=max(0.0, left))
 
 
 def _record(plan: Plan, turn: Turn) -> RecordView:
@@ -318,18 +364,19 @@ def _picture(run: Run) -> Picture:
         raise Unreadable("run", run.pk, problem) from problem
 
 
-def _rail_entry(run: Run) -> RailEntry:
+def _rail_entry(
+    run: Run, record: StepRecord, plan: Plan | Unreadable, at_hand: dict[int, AtHand], names: dict[int, str]
+) -> RailEntry:
     """Give a run's line of the rail; one that cannot be read says so, and the others stand."""
-    record = record_of(run)
-    try:
-        plan = plan_of_run(run)
-    except Unreadable as problem:
+    others: tuple[Meanwhile, ...] = ()
+    if isinstance(plan, Unreadable):
         kind, text, next_text = "unreadable", UNREADABLE, ""
-        caution: str | None = str(problem)
+        caution: str | None = str(plan)
     else:
         step = plan.steps[run.position - 1]
         kind, text, next_text = step.kind, step.text, _next_text(plan, run.position)
         caution = _too_long_in_pot(run, step, record.started_at)
+        others = meanwhile(at_hand[run.pk], [one for key, one in at_hand.items() if key != run.pk])
     return RailEntry(
         run=run.pk,
         piece_name=run.piece_name,
@@ -342,6 +389,16 @@ def _rail_entry(run: Run) -> RailEntry:
         started_at=record.started_at,
         next_text=next_text,
         caution=caution,
+        meanwhile=[
+            MeanwhileView(
+                run=one.run,
+                piece_name=names[one.run],
+                text=one.step.text,
+                minutes=one.step.minutes,
+                why=one.why,
+            )
+            for one in others[:MOST_MEANWHILE]
+        ],
     )
 
 

@@ -168,6 +168,9 @@ export const startRun = (piece: number, stops: Caution[] = []) =>
 export const stopRun = (run: Pick<RunView, "id" | "position">) =>
   post("/api/runs/{key}/stop", { params: { path: { key: run.id } }, body: { at: run.position } });
 
+/** How the pot was used since it was mixed. */
+export const usePot = () => useQuery({ queryKey: ["bench", "pot"], queryFn: () => get("/api/pot") });
+
 /** What the log knows of how long work takes. */
 export const useLoggedMinutes = () =>
   useQuery({ queryKey: ["log", "minutes"], queryFn: () => get("/api/log/minutes") });

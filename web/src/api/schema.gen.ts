@@ -600,6 +600,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See Pot
+         * @description Tell how the pot of the bench was used since it was mixed.
+         */
+        get: operations["seePot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rail": {
         parameters: {
             query?: never;
@@ -1897,7 +1917,7 @@ export interface components {
         };
         /**
          * PotState
-         * @description How the pickle in the pot is: its copper, g/l, and whether iron has touched it.
+         * @description How the pickle in the pot is: its copper, g/l, whether iron has touched it, how much there is, litres, and when it was mixed.
          */
         PotState: {
             /**
@@ -1910,6 +1930,10 @@ export interface components {
              * @default false
              */
             iron_touched: boolean;
+            /** Litres */
+            litres?: number | null;
+            /** Mixed On */
+            mixed_on?: string | null;
         };
         /**
          * Rect
@@ -4683,6 +4707,41 @@ export interface components {
             ] | null;
         };
         /**
+         * PotView
+         * @description How the pot was used since it was mixed: loads, how many came out early or stayed far too long, minutes at the median; how much copper its acid bears.
+         */
+        PotView: {
+            /** Loads */
+            loads: number;
+            /** Early */
+            early: number;
+            /** Too Long */
+            too_long: number;
+            /** Minutes */
+            minutes: number | null;
+            /** Copper Limit G L */
+            copper_limit_g_l: number;
+        };
+        /**
+         * MeanwhileView
+         * @description What can be done of another running piece meanwhile: its step, how long that takes, minutes, and why that is offered.
+         */
+        MeanwhileView: {
+            /** Run */
+            run: number;
+            /** Piece Name */
+            piece_name: string;
+            /** Text */
+            text: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "no-torch" | "same-solder";
+        };
+        /**
          * Rail
          * @description Everything that runs now, with the server's clock.
          */
@@ -4725,6 +4784,8 @@ export interface components {
             next_text: string;
             /** Caution */
             caution: string | null;
+            /** Meanwhile */
+            meanwhile: components["schemas"]["MeanwhileView"][];
         };
         /**
          * FlameView
@@ -7875,6 +7936,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    seePot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PotView"];
                 };
             };
             /** @description Why it was not carried out */

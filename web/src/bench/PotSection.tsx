@@ -2,6 +2,7 @@ import type { Bench } from "../api/types";
 import { NumberField, Tick } from "../parts/Field";
 import { LengthField } from "../parts/LengthField";
 import { optionsOf } from "../parts/Select";
+import { PotCare } from "./PotCare";
 
 type Vessel = NonNullable<Bench["vessels"]>[number];
 
@@ -37,7 +38,14 @@ export function PotSection({ bench, onChange }: PotSectionProps) {
           ticked={pot.iron_touched}
           onTick={(iron_touched) => onChange({ pot: { ...pot, iron_touched } })}
         />
+        <NumberField
+          label="In the pot"
+          unit="litres"
+          value={pot.litres ?? 0}
+          onCommit={(litres) => onChange({ pot: { ...pot, litres: litres > 0 ? litres : null } })}
+        />
       </div>
+      <PotCare pot={pot} onMix={(mixed) => onChange({ pot: mixed })} />
       <div className="mt-2 grid grid-cols-6 items-end gap-x-3">
         {VESSELS.map(([kind, words]) => {
           const own = vessels.find((vessel) => vessel.kind === kind);

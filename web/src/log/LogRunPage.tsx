@@ -6,7 +6,7 @@ import { FaultList } from "../parts/FaultList";
 import { useUnits } from "../parts/useUnits";
 import { measuredLine } from "../run/Measured";
 import { sayTry, titleOfStep } from "../run/words";
-import { sayDay, saySpan, sayTime } from "./words";
+import { sayDay, saySpan, sayTime, sayWait } from "./words";
 
 /** One run in the log: its steps with their times, outcomes and notes. */
 export function LogRunPage() {
@@ -109,6 +109,7 @@ function Line({ record }: { record: RecordView }) {
       </span>
       <span className="text-right text-quiet">
         {record.skipped ? "skipped" : saySpan(record.started_at, record.ended_at)}
+        {!record.skipped && <b className="block font-semibold text-warn">{sayWait(record)}</b>}
       </span>
     </li>
   );

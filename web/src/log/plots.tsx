@@ -1,8 +1,8 @@
 /** The log as pictures: how often joins came out sound, what was foretold and what it took, the torch over months, minutes, solder. */
 import type { LogSums } from "../api/types";
-import { gradeWords } from "../parts/words";
+import { gradeWords, sayMinutes } from "../parts/words";
 import { useNames } from "./asking";
-import { sayMinutes, sayMonth } from "./words";
+import { sayMonth } from "./words";
 
 const WIDE = 340;
 const HIGH = 168;

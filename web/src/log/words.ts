@@ -1,4 +1,5 @@
 /** Days, times and spans as the log writes them. */
+import type { RecordView } from "../api/types";
 
 export const sayDay = (moment: string): string =>
   new Date(moment).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
@@ -23,8 +24,15 @@ export function sayMonth(month: string): string {
   return day.getUTCMonth() === 0 ? `${name} ${String(day.getUTCFullYear() % 100)}` : name;
 }
 
-/** How long a step takes: "40 s", "2.5 min", "45 min". */
-export function sayMinutes(minutes: number): string {
-  if (minutes < 1) return `${(60 * minutes).toFixed(0)} s`;
-  return `${minutes.toFixed(minutes < 10 ? 1 : 0)} min`;
+const FAR_TOO_LONG = 3;
+const EARLY_MIN = 1;
+
+/** How far off its time a piece was taken out of the pot, where that is worth a word: over a minute early, or three times too long. */
+export function sayWait({ step, started_at, ended_at, due_low, due_high }: RecordView): string {
+  if (step.kind !== "pickle" || !ended_at || !due_low || !due_high) return "";
+  const minutes = (from: string, to: string) => (Date.parse(to) - Date.parse(from)) / 60_000;
+  const early = minutes(ended_at, due_low);
+  if (early >= EARLY_MIN) return `out ${early.toFixed(0)} min early`;
+  const times = minutes(started_at, ended_at) / minutes(started_at, due_high);
+  return times >= FAR_TOO_LONG ? `${times.toFixed(0)} times too long` : "";
 }

@@ -20,3 +20,9 @@ export const shortSolder = (row: { named?: string; grade?: string | null } | und
 /** A grade in words. */
 export const gradeWords = (grade: string | null): string =>
   grade === "it" ? "enamelling" : (grade ?? "").replace("-", " ");
+
+/** How long a step takes: "40 s", "2.5 min", "45 min". */
+export function sayMinutes(minutes: number): string {
+  if (minutes < 1) return `${(60 * minutes).toFixed(0)} s`;
+  return `${minutes.toFixed(minutes < 10 ? 1 : 0)} min`;
+}

@@ -6,6 +6,7 @@ import type { RunHere } from "../happened/follow";
 import { Ask } from "../parts/Ask";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
+import { offsetOf, secondsUntil, useTick } from "../shell/clock";
 import { setAtTorch } from "../shell/face";
 import { useCue } from "./cue";
 import { LookKeys } from "./LookKeys";
@@ -16,6 +17,7 @@ import { StepTold } from "./StepTold";
 import { useAwake } from "./useAwake";
 import { type Doing, useDoing } from "./useDoing";
 import { type Press, useRunHere } from "./useRunHere";
+import { recordAt } from "./words";
 
 /** At the torch: one step fills the screen; the next by space bar, pedal or a wide touch. */
 export function RunPage() {
@@ -100,6 +102,7 @@ function Going({ here, press }: GoingProps) {
   const [stopping, setStopping] = useState(false);
   const awake = useAwake();
   useCue(run, here.asOf);
+  const early = useEarly(run, here.asOf);
   return (
     <div className="flex h-full flex-col px-4 pt-3 pb-3 sm:px-10 sm:pt-5 sm:pb-4">
       <Progress
@@ -113,7 +116,7 @@ function Going({ here, press }: GoingProps) {
       <FaultList error={here.fault} />
       {doing.noting && <NoteLine turn={here.turn} press={press} onClose={() => doing.setNoting(false)} />}
       <div className="mt-4">
-        <Answering run={run} doing={doing} />
+        <Answering run={run} doing={doing} early={early} />
       </div>
       <Ask
         open={stopping}
@@ -129,6 +132,13 @@ function Going({ here, press }: GoingProps) {
       </Ask>
     </div>
   );
+}
+
+/** How long it is until the timer of the step at hand lets it out, s; 0 where it has none, or that is over. */
+function useEarly(run: RunView, asOf: number): number {
+  const here = useTick();
+  const due = recordAt(run)?.due_low;
+  return due ? Math.max(0, secondsUntil(due, offsetOf(run.now, asOf), here)) : 0;
 }
 
 /** Where what was pressed is: on this device alone while the server is away, or set aside because another screen was first. */
@@ -151,7 +161,7 @@ function Kept({ here }: { here: RunHere }) {
 }
 
 /** Under the step: how a join came out, or on to the next; a note at any time. */
-function Answering({ run, doing }: { run: RunView; doing: Doing }) {
+function Answering({ run, doing, early }: { run: RunView; doing: Doing; early: number }) {
   const { step } = run;
   const heat = heatAt(run);
   const beside = {
@@ -197,6 +207,7 @@ function Answering({ run, doing }: { run: RunView; doing: Doing }) {
         said={step.kind === "heat" ? [...doing.said.values()] : []}
         run={run}
         asItIs={doing.asItIs}
+        early={early}
         onNext={doing.next}
       />
     </>

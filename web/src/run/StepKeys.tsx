@@ -5,6 +5,7 @@ import type { Turn } from "../happened/events";
 import type { Saying } from "../happened/keep";
 import { Key } from "../parts/Key";
 import { ActionKey } from "../shell/ActionKey";
+import { sayClock } from "../shell/clock";
 import type { Press } from "./useRunHere";
 
 export type OutcomesProps = {
@@ -113,6 +114,8 @@ export type OnwardProps = {
   said: string[];
   /** Whether what is gone on from is not sound yet. */
   asItIs?: boolean;
+  /** How long it is until a timer lets it out, s; 0 where none does, or it is over. */
+  early?: number;
   onNext: () => void;
   onBack: () => void;
   onNote: () => void;
@@ -120,15 +123,33 @@ export type OnwardProps = {
 };
 
 /** What going on from a step says. */
-function wordOf({ step, position, steps }: RunView, asItIs: boolean): string {
+function wordOf({ step, position, steps }: RunView, asItIs: boolean, early: number): string {
   if (asItIs) return "Take it as it is";
   if (step.kind === "prepare" && step.confirm) return "I have read it";
   if (step.kind === "inspect") return "It passes";
   if (position === steps.length) return "Done";
-  return step.kind === "cool" || step.kind === "pickle" ? "It is out" : "Next";
+  if (step.kind === "cool") return early > 0 ? "It is cold already" : "It is cold";
+  if (step.kind === "pickle") return early > 0 ? "Out before its time" : "It is out";
+  return "Next";
 }
 
-export function Onward({ run, said, asItIs = false, onNext, onBack, onNote, onSkip }: OnwardProps) {
+/** What is looked at where a timer is not heeded. */
+function sayEarly(kind: string, early: number): string {
+  const left = `${sayClock(early)} too early: `;
+  if (kind === "pickle") return `${left}white all over? else back in`;
+  return `${left}no red left? it stays hot long after`;
+}
+
+export function Onward({
+  run,
+  said,
+  asItIs = false,
+  early = 0,
+  onNext,
+  onBack,
+  onNote,
+  onSkip,
+}: OnwardProps) {
   return (
     <div className="flex flex-wrap items-stretch gap-2.5">
       <button
@@ -137,9 +158,9 @@ export function Onward({ run, said, asItIs = false, onNext, onBack, onNote, onSk
         className="flex min-h-[72px] min-w-0 flex-1 items-center max-sm:basis-full gap-4 rounded-lg border border-accent bg-accent-soft px-5 text-left"
       >
         <ActionKey of="run.next" />
-        <span className="shrink-0 text-[22px] font-semibold">{wordOf(run, asItIs)}</span>
+        <span className="shrink-0 text-[22px] font-semibold">{wordOf(run, asItIs, early)}</span>
         <span className="min-w-0 truncate text-[17px] text-quiet">
-          {said.length > 0 ? said.join(", ") : run.next_text}
+          {early > 0 ? sayEarly(run.step.kind, early) : said.length > 0 ? said.join(", ") : run.next_text}
         </span>
       </button>
       <SideKeys

@@ -5,6 +5,7 @@ import type { RunHere } from "../happened/follow";
 import { CautionText } from "../ladder/HeatDetail";
 import { sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
+import { Meanwhile } from "./Meanwhile";
 import { Measured } from "./Measured";
 import { awaited, FlameClock, heatAt, StageList } from "./Stages";
 import { BigNumber, Details, pictureOf } from "./StepFace";
@@ -59,6 +60,7 @@ export function StepTold({ here, press }: StepToldProps) {
         ))}
         {/* What is seen comes first: a caution is read before the flame is lit, a sign while it burns. */}
         {led ? <StageList {...heat} /> : <Details run={run} looks={turn.looks} />}
+        {(step.kind === "cool" || step.kind === "pickle") && <Meanwhile run={run.id} />}
         <div className="mt-3 max-w-3xl text-[18px]">
           {run.cautions.map((caution) => (
             <CautionText key={`${caution.code}-${caution.about.join()}`} caution={caution} brief={lit} />

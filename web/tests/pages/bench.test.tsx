@@ -237,3 +237,48 @@ describe("the rules of judgement", () => {
     expect(screen.getByText("No rule holds these words.")).toBeTruthy();
   });
 });
+
+describe("the pot", () => {
+  const pot = { loads: 41, early: 3, too_long: 1, minutes: 6.5, copper_limit_g_l: 30 };
+  const kept = (own: object) => {
+    const server = keeping({}, { "GET /api/pot": pot });
+    server.now().bench.pot = { copper_g_l: 0, iron_touched: false, ...own } as never;
+    return server;
+  };
+
+  it("tells what went through it since it was mixed, and what came of that", async () => {
+    kept({ mixed_on: "2026-09-03" });
+    await opened();
+    expect((await screen.findByText(/41 loads/)).textContent).toBe(
+      "41 loads, 6.5 min at the middle since it was mixed on 3 September 2026; 3 out before their time; 1 left three times too long.",
+    );
+    expect(screen.queryByRole("alert")).toBe(null);
+  });
+
+  it.each([
+    [{ copper_g_l: 25 }, /nearly spent: 25 of 30/],
+    [{ copper_g_l: 30 }, /It is spent/],
+    [{ iron_touched: true }, /pink skin brushes off/],
+  ])("of %j says what to do", async (own, words) => {
+    kept(own);
+    await opened();
+    expect((await screen.findByRole("alert")).textContent).toMatch(words);
+  });
+
+  it("is mixed anew only after the safety lines, acid into water among them", async () => {
+    const server = kept({ copper_g_l: 28, iron_touched: true, litres: 2 });
+    await opened();
+    await user.click(screen.getByRole("button", { name: "Mix a new one" }));
+    const told = within(await screen.findByRole("dialog", { name: "A new pickle" }));
+    expect(told.getByText(/Never water into acid/)).toBeTruthy();
+    expect(told.getByText(/not into the drain/)).toBeTruthy();
+    await user.click(told.getByRole("button", { name: "Not now" }));
+    expect(askedFor("PUT /api/bench")).toEqual([]);
+    await user.click(screen.getByRole("button", { name: "Mix a new one" }));
+    await user.click(await screen.findByRole("button", { name: "It is mixed" }));
+    await waitFor(() =>
+      expect(server.now().own_bench.pot).toMatchObject({ copper_g_l: 0, iron_touched: false, litres: 2 }),
+    );
+    expect(server.now().own_bench.pot?.mixed_on).toBe(new Date().toISOString().slice(0, 10));
+  });
+});

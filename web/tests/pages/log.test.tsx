@@ -1,9 +1,10 @@
 // @vitest-environment happy-dom
 import { cleanup, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
-import type { LogChoices, LogLine, LogSums, RunView } from "../../src/api/types";
+import type { LogChoices, LogLine, LogSums, RecordView, RunView } from "../../src/api/types";
 import { dayOf } from "../../src/log/asking";
-import { sayMinutes, sayMonth } from "../../src/log/words";
+import { sayMonth, sayWait } from "../../src/log/words";
+import { sayMinutes } from "../../src/parts/words";
 import { openAt, user } from "../app";
 import { choose } from "../choose";
 import { askedFor, recorded, serve } from "../wire";
@@ -184,6 +185,24 @@ describe("what the log is asked", () => {
     ["12", "2025-03-28"],
   ] as const)("of %s months begins on a day", (months, day) => {
     expect(dayOf(months, new Date("2026-03-28T11:00:00Z"))).toBe(day);
+  });
+
+  it.each([
+    ["10:03", "out 4 min early"],
+    ["10:06", "out 1 min early"],
+    ["10:08", ""],
+    ["10:14", ""],
+    ["10:46", "5 times too long"],
+  ])("of a pot that was left at %s: %s", (left, words) => {
+    const record = {
+      step: { kind: "pickle" },
+      started_at: "2026-03-01T10:00:00Z",
+      ended_at: `2026-03-01T${left}:00Z`,
+      due_low: "2026-03-01T10:07:00Z",
+      due_high: "2026-03-01T10:10:00Z",
+    } as RecordView;
+    expect(sayWait(record)).toBe(words);
+    expect(sayWait({ ...record, step: { kind: "heat" } } as RecordView)).toBe("");
   });
 
   it("is told in months and minutes that can be read", () => {
