@@ -9,6 +9,8 @@ from playwright.sync_api import Page
 from tests.browser.hand import choose
 from tests.browser.serving import chromium, manage, served_application
 
+# The step at which the finial is first looked at.
+LOOKS = {6}
 PICTURES = Path(__file__).resolve().parent / "screenshots"
 
 
@@ -16,6 +18,7 @@ def main() -> None:
     """Take every picture at 1280 × 800."""
     with served_application() as address, chromium() as browser:
         manage("load_demo", "--reset")
+        manage("load_history")
         context = browser.new_context(
             viewport={"width": 1280, "height": 800}, base_url=address, reduced_motion="reduce"
         )
@@ -119,7 +122,7 @@ def _torch(page: Page) -> None:
     """A run of the finial, in Dim, to its end."""
     _open(page, "Stone-set finial")
     page.get_by_role("button", name="Start a run").click()
-    shots = {2: "make-ready", 9: "at-the-torch", 5: "in-the-pot"}
+    shots = {9: "at-the-torch", 5: "in-the-pot"}
     main = page.get_by_role("main")
     total = int(re.findall(r"of (\d+)", main.get_by_text("step 1 of").inner_text())[0])
     for at in range(1, total + 1):
@@ -128,7 +131,17 @@ def _torch(page: Page) -> None:
             _shoot(page, shots[at])
         if at == 5:
             _dim_at_the_table(page)
+        looks = page.get_by_role("group", name=re.compile("pass\\?$"))
+        if looks.count():
+            if at in LOOKS:
+                _shoot(page, "a-look")
+            page.keyboard.press("a")
+            looks.wait_for(state="detached")
+        if page.get_by_role("button", name="The flame is lit").count():
+            page.keyboard.press("Space")
         asked = page.get_by_role("group", name=re.compile("^How did"))
+        if main.get_by_text("Under the flame").count():
+            asked.wait_for()
         while asked.count():
             question = asked.get_attribute("aria-label") or ""
             page.keyboard.press("4" if at == 9 else "Space")

@@ -12,6 +12,7 @@ from pathlib import Path
 
 from eskel_core.piece import Bench, read_piece, record_object
 from eskel_core.rehearsal import rehearse_piece
+from eskel_core.starts import begin
 
 EXAMPLES = Path(__file__).resolve().parents[2] / "examples"
 NAMES = (
@@ -21,6 +22,8 @@ NAMES = (
     "reed-brooch",
     "swivel-cufflinks",
     "wire-frame-candle-guard",
+    # Small work between the large, from a start: a post is the everyday of medium on thin wire.
+    "post-stud@Lantern_studs",
 )
 
 
@@ -32,7 +35,9 @@ def main() -> None:
     bench = Bench.model_validate_json(json.dumps(kept))
     for name in sys.argv[1:] or NAMES:
         began = time.monotonic()
-        made = rehearse_piece(read_piece(EXAMPLES / f"{name}.eskel.json"), bench=bench)
+        start, _, called = name.partition("@")
+        piece = begin(start).piece if called else read_piece(EXAMPLES / f"{name}.eskel.json")
+        made = rehearse_piece(piece, bench=bench)
         told = [record_object(one) for one in made.piece.rehearsals]
         (folder / f"{name}.json").write_text(json.dumps(told, indent=1) + "\n", encoding="utf-8")
         print(f"{name}: {len(told)} heats in {time.monotonic() - began:.0f} s", flush=True)

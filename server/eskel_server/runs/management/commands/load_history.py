@@ -15,6 +15,7 @@ from django.utils import timezone
 from eskel_core.piece import piece_from_object, piece_object
 from eskel_core.plan import plan
 from eskel_core.run import Event
+from eskel_core.starts import begin as begin_piece
 from eskel_server.accounts import any_workshop, current_workshop
 from eskel_server.bench import bench_of
 from eskel_server.runs.happened import begin, ms_of, take
@@ -43,13 +44,23 @@ class Command(BaseCommand):
                 one.run(began, events)
 
 
+def _plain(name: str) -> dict[str, Any]:
+    """Give a piece of the demo, or one that was begun from a start: `START@Name_of_it`."""
+    start, _, called = name.partition("@")
+    if called:
+        return {**piece_object(begin_piece(start).piece), "name": called.replace("_", " ")}
+    told: dict[str, Any] = json.loads(
+        (settings.ROOT / "examples" / f"{name}.eskel.json").read_text(encoding="utf-8")
+    )
+    return told
+
+
 class _Rehearsed:
     """A piece of the demo, with its heats rehearsed, as it was when it was run."""
 
     def __init__(self, name: str, rehearsals: list[dict[str, Any]]) -> None:
         self.workshop = current_workshop()
-        plain = json.loads((settings.ROOT / "examples" / f"{name}.eskel.json").read_text(encoding="utf-8"))
-        piece = piece_from_object({**plain, "rehearsals": rehearsals})
+        piece = piece_from_object({**_plain(name), "rehearsals": rehearsals})
         self.plan = plan(piece, *bench_of(self.workshop))
         self.row = self.workshop.pieces.filter(name=piece.name).first()
         self.name, self.document = piece.name, piece_object(piece)
