@@ -6,6 +6,7 @@ import { FaultList } from "../parts/FaultList";
 import { useUnits } from "../parts/useUnits";
 import { measuredLine } from "../run/Measured";
 import { sayTry, titleOfStep } from "../run/words";
+import { SignsBand } from "./SignsBand";
 import { sayDay, saySpan, sayTime, sayWait } from "./words";
 
 /** One run in the log: its steps with their times, outcomes and notes. */
@@ -103,6 +104,7 @@ function Line({ record }: { record: RecordView }) {
             {record.lost > 0 && <b className="font-semibold text-warn">{`, ${String(record.lost)} lost`}</b>}
           </span>
         )}
+        <SignsBand record={record} />
         <Looks record={record} />
         {measured && <span className="mt-0.5 block font-semibold">{measured}</span>}
         {record.note && <span className="mt-0.5 block border-l-2 border-accent pl-2">{record.note}</span>}

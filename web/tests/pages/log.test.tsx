@@ -1,8 +1,9 @@
 // @vitest-environment happy-dom
-import { cleanup, screen, waitFor, within } from "@testing-library/react";
+import { cleanup, render, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
 import type { LogChoices, LogLine, LogSums, RecordView, RunView } from "../../src/api/types";
 import { dayOf } from "../../src/log/asking";
+import { marksOf, SignsBand } from "../../src/log/SignsBand";
 import { sayMonth, sayWait } from "../../src/log/words";
 import { sayMinutes } from "../../src/parts/words";
 import { openAt, user } from "../app";
@@ -208,5 +209,43 @@ describe("what the log is asked", () => {
   it("is told in months and minutes that can be read", () => {
     expect([sayMonth("2026-01-01"), sayMonth("2026-09-01")]).toEqual(["Jan 26", "Sep"]);
     expect([sayMinutes(0.5), sayMinutes(2.5), sayMinutes(45.2)]).toEqual(["30 s", "2.5 min", "45 min"]);
+  });
+});
+
+describe("the signs of a heat in the log", () => {
+  const at = (s: number) => new Date(Date.UTC(2026, 2, 1, 10) + 1000 * s).toISOString();
+  const stage = (see: string, likely_s: number) => ({
+    see,
+    low_s: likely_s - 5,
+    likely_s,
+    high_s: likely_s + 10,
+  });
+  const signs = [
+    { stage: 0, at: at(0) },
+    { stage: 1, at: at(24) },
+  ];
+  const step = { kind: "heat", stages: [stage("crust", 20), stage("runs", 30)] };
+
+  it("stand beside what was foretold, each counted from the lit flame", () => {
+    expect(marksOf({ step, signs } as RecordView)).toEqual([
+      { see: "crust", low: 15, likely: 20, high: 30, pressed: 24 },
+      { see: "runs", low: 40, likely: 50, high: 70, pressed: null },
+    ]);
+  });
+
+  it.each([
+    [{ step: { kind: "heat", stages: [] }, signs }],
+    [{ step, signs: [] }],
+    [{ step: { kind: "cool" }, signs }],
+  ])("are not there for %j", (record) => {
+    expect(marksOf(record as unknown as RecordView)).toEqual([]);
+  });
+
+  it("are told in words", () => {
+    render(<SignsBand record={{ step, signs } as RecordView} />);
+    expect([...document.querySelectorAll("title")].map((one) => one.textContent)).toEqual([
+      "crust: foretold after 20 s, pressed after 24 s",
+      "runs: foretold after 50 s, not pressed",
+    ]);
   });
 });
