@@ -14,6 +14,7 @@ from django.utils import timezone
 
 from eskel_core.log import OUTCOMES
 from eskel_server.log.queries import some
+from eskel_server.runs.happened import moment_of, ms_of
 from eskel_server.runs.models import Facet, FacetMonth, OutcomeRecord, Run, SignRecord, StepMonth, StepRecord
 from tests.server.conftest import Caller, example
 from tests.server.test_runs_happened import send, told
@@ -39,7 +40,9 @@ def begun(piece: dict[str, Any], call: Caller) -> dict[str, Any]:
     stops = [{"code": one["code"], "step": one["step"]} for one in piece["plan"]["stops"]]
     status, view = call.post("/runs", piece=piece["id"], confirmed=stops)
     assert status == 201
-    Run.objects.filter(pk=view["id"]).update(started_at=timezone.now() - timedelta(hours=2))
+    # To the millisecond, as runs begin.
+    began = moment_of(ms_of(timezone.now() - timedelta(hours=2)))
+    Run.objects.filter(pk=view["id"]).update(started_at=began)
     started: dict[str, Any] = view
     return started
 

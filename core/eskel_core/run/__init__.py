@@ -27,6 +27,7 @@ from ._events import (
 )
 from ._faces import Face, faces_of
 from ._facets import JoinFacets, facets_of
+from ._file import RunFile, read_run_file
 from ._fold import LIT, in_order, run_state
 from ._meanwhile import AtHand, Meanwhile, meanwhile
 from ._state import Aside, JoinWord, Look, Measure, Note, RunState, SignAt, Stay, Turn
@@ -55,6 +56,7 @@ __all__ = [
     "Next",
     "Note",
     "Noted",
+    "RunFile",
     "RunState",
     "SignAt",
     "SignSeen",
@@ -72,6 +74,7 @@ __all__ = [
     "in_order",
     "meanwhile",
     "read_event",
+    "read_run_file",
     "run_state",
     "told_anew",
     "ways_for",

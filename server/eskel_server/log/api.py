@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import math
 from datetime import date, datetime
 from typing import Annotated, Any, Literal
@@ -18,6 +19,7 @@ from eskel_server.runs import (
     RunLine,
     TimedHeat,
     choices,
+    files_in_log,
     find_runs,
     outcomes_in_log,
     step_times,
@@ -231,6 +233,17 @@ def outcomes_as_csv(request: HttpRequest, query: Query[AskedIn]) -> HttpResponse
         outcome_csv(outcomes_in_log(query.asked())).encode(), content_type="text/csv; charset=utf-8"
     )
     answer["Content-Disposition"] = 'attachment; filename="outcomes.csv"'
+    return answer
+
+
+@router.get("/log/runs.json", operation_id="runsAsFiles", include_in_schema=False)
+def runs_as_files(request: HttpRequest, query: Query[AskedIn]) -> HttpResponse:
+    """Give the newest runs that are found with all that happened in them, as JSON, to be taken in again."""
+    runs = [file.model_dump(mode="json") for file in files_in_log(query.asked())]
+    answer = HttpResponse(
+        json.dumps({"format": "eskel-log/1", "runs": runs}), content_type="application/json; charset=utf-8"
+    )
+    answer["Content-Disposition"] = 'attachment; filename="runs.json"'
     return answer
 
 

@@ -1,6 +1,6 @@
 """Runs: plans as they are carried out, step by step, with times and outcomes.
 
-Public: `Asked`, `Chosen`, `find_runs`, `sums_of`, `timed_heats`, `step_times`, `without_a_word`, `choices` and `outcomes_in_log`, for the log; `logged_heats`, `HeatAsLogged` and `has_record`,
+Public: `Asked`, `Chosen`, `find_runs`, `sums_of`, `timed_heats`, `step_times`, `without_a_word`, `choices`, `outcomes_in_log` and `files_in_log`, for the log; `logged_heats`, `HeatAsLogged` and `has_record`,
 for the torches; `worked_minutes`, for the minutes of a house.
 """
 
@@ -10,6 +10,7 @@ from .asked import (
     RunLine,
     TimedHeat,
     choices,
+    files_in_log,
     find_runs,
     outcomes_in_log,
     step_times,
@@ -26,6 +27,7 @@ __all__ = [
     "RunLine",
     "TimedHeat",
     "choices",
+    "files_in_log",
     "find_runs",
     "has_record",
     "logged_heats",

@@ -6,13 +6,13 @@ from typing import Annotated, Any
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Query, Router, Schema, Status
+from ninja import Body, Query, Router, Schema, Status
 from pydantic import Field
 
 from eskel_core.log import Outcome
 from eskel_core.metals import pickles
 from eskel_core.piece import resolve_bench
-from eskel_core.run import Event, Way
+from eskel_core.run import Event, Way, read_run_file
 from eskel_server.accounts import Clash, Faults, Unreadable, current_workshop
 from eskel_server.bench import bench_of
 from eskel_server.pieces import piece_of
@@ -31,7 +31,7 @@ from .actions import (
     write_note,
     write_tally,
 )
-from .happened import ms_of, newer_events, take
+from .happened import ms_of, newer_events, take, take_in
 from .models import Run
 from .queries import marked, pot_loads, run_of, runs_of
 from .views import Rail, RunSheet, RunView, rail_of, sheet_of, view_of
@@ -124,6 +124,20 @@ class EventsTold(Schema):
     events: list[Event]
     taken: int
     now_ms: int
+
+
+class TakenIn(Schema):
+    """A run that was taken in from a file."""
+
+    id: int
+
+
+@router.post(
+    "/runs/file", response={201: TakenIn, 409: Faults, 422: Faults}, operation_id="takeRunIn", by_alias=True
+)
+def take_run_in(request: HttpRequest, told: Annotated[dict[str, Any], Body()]) -> Status[TakenIn]:
+    """Take a run in from a file."""
+    return Status(201, TakenIn(id=take_in(read_run_file(told, ms_of(timezone.now()))).pk))
 
 
 class PotView(Schema):

@@ -17,6 +17,7 @@ from django.db.models.functions import Ln, TruncMonth
 
 from eskel_core.log import LoggedOutcome
 from eskel_core.plan import HeatStep
+from eskel_core.run import RunFile
 from eskel_server.accounts import Unreadable, current_workshop
 
 from .queries import flame_of, marked, plan_of_run, runs_of, standing_outcomes, standing_signs
@@ -29,6 +30,7 @@ if TYPE_CHECKING:
 MOST_AT_ONCE = 50
 MOST_NOTED = 300
 MOST_IN_TABLE = 2_000
+MOST_IN_FILE = 500
 READ_AT_ONCE = 1_500
 # Words of two letters are in every text, and no index finds them.
 SHORTEST_IN_NOTES = 3
@@ -320,12 +322,27 @@ def choices() -> dict[str, list[str]]:
     }
 
 
-def outcomes_in_log(asked: Asked) -> Iterator[LoggedOutcome]:
-    """Give the outcomes that stand of the runs that are found: the newest run first, each in the order of its work."""
+def files_in_log(asked: Asked) -> Iterator[RunFile]:
+    """Give the newest runs that are found as files, the newest first; one that cannot be read is left out."""
+    from .happened import file_of
+
+    for run in _found(asked).defer(None)[:MOST_IN_FILE].iterator(chunk_size=MOST_AT_ONCE):
+        try:
+            yield file_of(run)
+        except Unreadable:
+            continue
+
+
+def _found(asked: Asked) -> QuerySet[Run]:
     runs = runs_of()
     if asked.words or asked.of or asked.since:
         runs = runs.filter(pk__in=[line.id for line in find_runs(Chosen(asked), MOST_IN_TABLE)])
-    for run in marked(runs).defer("plan").iterator(chunk_size=MOST_AT_ONCE):
+    return runs
+
+
+def outcomes_in_log(asked: Asked) -> Iterator[LoggedOutcome]:
+    """Give the outcomes that stand of the runs that are found: the newest run first, each in the order of its work."""
+    for run in marked(_found(asked)).defer("plan").iterator(chunk_size=MOST_AT_ONCE):
         yield from _outcomes_of(run)
 
 

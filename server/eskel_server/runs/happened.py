@@ -9,9 +9,9 @@ from typing import TYPE_CHECKING, Any
 from django.db import transaction
 from django.utils import timezone
 
-from eskel_core.plan import HeatStep, Plan, Step, WorkStep
-from eskel_core.run import Event, Face, RunState, Turn, faces_of, read_event, run_state
-from eskel_server.accounts import Unreadable
+from eskel_core.plan import HeatStep, Plan, Step, WorkStep, read_plan
+from eskel_core.run import Event, Face, RunFile, RunState, Turn, faces_of, read_event, run_state
+from eskel_server.accounts import Clash, Unreadable, current_workshop
 
 from .before import told_from_before
 from .facts import COUNTED, count_outcomes, count_steps, kind_of, outcome_facts, steps_counted
@@ -120,6 +120,45 @@ def count_run(key: int) -> None:
             step = plan.steps[turn.step - 1]
             count_steps(run, kind_of(step), {}, steps_counted(record))
             _write_outcomes(run, record, turn, outcome_facts(run, plan, step, turn))
+
+
+@transaction.atomic
+def take_in(file: RunFile) -> Run:
+    """Take a run in from a file, whole or not at all; raise `Clash` where it is in the log already."""
+    workshop = current_workshop()
+    known = EventRecord.objects.filter(run__workshop=workshop, event__in=[event.id for event in file.events])
+    same = Run.objects.filter(
+        workshop=workshop, piece_name=file.piece_name, started_at=moment_of(file.began_ms)
+    )
+    if known.exists() or same.exists():
+        raise Clash(
+            "piece_name", file.piece_name, "a run is in the log once", "It is there already: leave it out."
+        )
+    run = Run.objects.create(
+        workshop=workshop,
+        piece=workshop.pieces.filter(name=file.piece_name).first(),
+        piece_name=file.piece_name,
+        document=file.document,
+        plan=file.plan,
+        step_count=len(read_plan(file.plan).steps),
+        started_at=moment_of(file.began_ms),
+    )
+    begin(run)
+    if file.events:
+        take(run, file.events)
+    return run
+
+
+def file_of(run: Run) -> RunFile:
+    """Give a run as a file; raise `Unreadable` where its plan cannot be read."""
+    plan_of_run(run)
+    return RunFile(
+        piece_name=run.piece_name,
+        document=run.document,
+        plan=run.plan,
+        began_ms=ms_of(run.started_at),
+        events=tuple(events_of(run)),
+    )
 
 
 def _not_later(event: Event, now_ms: int) -> Event:

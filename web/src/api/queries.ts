@@ -13,6 +13,7 @@ import type {
   PieceDocument,
   PieceLine,
   PieceView,
+  RunFile,
   RunView,
 } from "./types";
 
@@ -167,6 +168,9 @@ export const startRun = (piece: number, stops: Caution[] = []) =>
 /** Stop a run that cannot be read: any other is stopped by what happens in it. */
 export const stopRun = (run: Pick<RunView, "id" | "position">) =>
   post("/api/runs/{key}/stop", { params: { path: { key: run.id } }, body: { at: run.position } });
+
+/** Take a run in from a file. */
+export const takeRunIn = (run: RunFile) => post("/api/runs/file", { body: run });
 
 /** How the pot was used since it was mixed. */
 export const usePot = () => useQuery({ queryKey: ["bench", "pot"], queryFn: () => get("/api/pot") });

@@ -31,6 +31,8 @@ export type RecordView = Schemas["RecordView"];
 export type Rail = Schemas["Rail"];
 export type RailEntry = Schemas["RailEntry"];
 export type LogLine = Schemas["LogLine"];
+/** A run as a file has it; the server says what of it is wrong. */
+export type RunFile = Record<string, unknown>;
 export type LogSums = Schemas["LogSums"];
 export type LogChoices = Schemas["LogChoices"];
 /** What is asked of the log. */

@@ -8,11 +8,13 @@ import { useSettled } from "../parts/useSettled";
 import { AskBar, type Asking, NOTHING } from "./AskBar";
 import { addressOf, dayOf, isFiltered, without } from "./asking";
 import { Plots } from "./plots";
+import { TakeIn } from "./TakeIn";
 import { TorchesSection } from "./TorchesSection";
 import { sayDay, saySpan, sayTime } from "./words";
 
 const SETTLED_MS = 250;
 const MOST_LINES = 100;
+const LINK = "text-[15px] text-accent underline";
 
 /** The log: what was done, and how it came out; asked in words, and by what a join was of. */
 export function LogPage() {
@@ -29,15 +31,19 @@ export function LogPage() {
       <header className="mb-3 flex items-baseline gap-6">
         <h1 className="text-[26px] font-bold">Log</h1>
         {sums.data && sums.data.times > 0 && <HowMany sums={sums.data} />}
-        {lines.length > 0 && (
-          <a
-            className="ml-auto text-[15px] text-accent underline"
-            href={addressOf("/api/log/outcomes.csv", asked)}
-            download
-          >
-            Outcomes as CSV
-          </a>
-        )}
+        <div className="ml-auto flex flex-wrap justify-end gap-x-6 gap-y-1">
+          {lines.length > 0 && (
+            <>
+              <a className={LINK} href={addressOf("/api/log/outcomes.csv", asked)} download>
+                Outcomes as CSV
+              </a>
+              <a className={LINK} href={addressOf("/api/log/runs.json", asked)} download>
+                Runs as JSON
+              </a>
+            </>
+          )}
+          <TakeIn />
+        </div>
       </header>
       <AskBar asking={asking} asked={asked} onAsk={setAsking} />
       <FaultList error={log.error ?? sums.error} />

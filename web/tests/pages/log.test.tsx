@@ -8,7 +8,7 @@ import { sayMonth, sayWait } from "../../src/log/words";
 import { sayMinutes } from "../../src/parts/words";
 import { openAt, user } from "../app";
 import { choose } from "../choose";
-import { askedFor, recorded, serve } from "../wire";
+import { type Asked, askedFor, Refused, recorded, serve, type Told } from "../wire";
 
 afterEach(cleanup);
 
@@ -247,5 +247,50 @@ describe("the signs of a heat in the log", () => {
       "crust: foretold after 20 s, pressed after 24 s",
       "runs: foretold after 50 s, not pressed",
     ]);
+  });
+});
+
+describe("runs from a file", () => {
+  const given = async (text: string, take: Told = { id: 5 }) => {
+    serve({ ...QUIET, "GET /api/log": [], "POST /api/runs/file": take });
+    openAt("/log");
+    await screen.findByText(/No run yet/);
+    await user.upload(screen.getByLabelText("A file of runs"), new File([text], "runs.json"));
+  };
+  const file = (...runs: object[]) => JSON.stringify({ format: "eskel-log/1", runs });
+
+  it("come in one after another, and one that is broken is told by its row", async () => {
+    const take = ({ body }: Asked) =>
+      (body as { piece_name: string }).piece_name === "Bent"
+        ? new Refused("out-of-range", 422, "began_ms", "nothing in a log is still to come")
+        : { id: 1 };
+    await given(file({ piece_name: "Straight" }, { piece_name: "Bent" }, {}), take);
+    expect(await screen.findByText("2 of 3 runs taken in")).toBeTruthy();
+    expect(screen.getByText(/was left out/).textContent).toMatch(
+      /^2\. Bent was left out: began_ms: nothing in a log is still to come/,
+    );
+    expect(askedFor("POST /api/runs/file")).toHaveLength(3);
+    await user.click(screen.getByRole("button", { name: "Close" }));
+    expect(screen.queryByText(/taken in/)).toBe(null);
+  });
+
+  it.each([
+    ["{", /is no JSON/],
+    ["[]", /is no file of runs/],
+    ['{"format": "eskel-log/2", "runs": []}', /is no file of runs/],
+  ])("are not looked for in %s", async (text, words) => {
+    await given(text);
+    expect(await screen.findByText(words)).toBeTruthy();
+    expect(askedFor("POST /api/runs/file")).toEqual([]);
+  });
+
+  it("are not read where the file is far too large", async () => {
+    serve({ ...QUIET, "GET /api/log": [] });
+    openAt("/log");
+    await screen.findByText(/No run yet/);
+    const large = new File(["{}"], "runs.json");
+    Object.defineProperty(large, "size", { value: 300e6 });
+    await user.upload(screen.getByLabelText("A file of runs"), large);
+    expect(await screen.findByText(/is 300 MB: a file of runs is at most 200 MB/)).toBeTruthy();
   });
 });
