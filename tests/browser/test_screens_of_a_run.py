@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import io
 import re
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Page, expect
+from PIL import Image
+from PIL.ExifTags import GPS, IFD
+from playwright.sync_api import FilePayload, Page, expect
 
+from tests.browser.serving import reset_demo
 from tests.browser.test_a_run import every_join_flowed, press_through, seconds_left, start
 
 
@@ -94,3 +98,66 @@ def test_a_run_goes_on_by_keys_alone_with_no_server_and_the_log_has_it_afterward
     page.goto("/log")
     page.get_by_role("searchbox").fill("kept with no server")
     expect(page.get_by_role("listitem")).to_have_count(1)
+
+
+def tap(page: Page, name: str) -> None:
+    """Touch a button that is as large as a wet finger needs."""
+    button = page.get_by_role("main").get_by_role("button", name=re.compile(name))
+    box = button.bounding_box()
+    assert box is not None
+    assert min(box["width"], box["height"]) >= 64, (name, box)
+    button.tap()
+
+
+def a_photograph() -> bytes:
+    """As a camera makes it: larger than anyone looks at, and it tells where it was taken."""
+    exif = Image.Exif()
+    exif.get_ifd(IFD.GPSInfo)[GPS.GPSLatitude] = (52.0, 13.0, 7.0)
+    told = io.BytesIO()
+    Image.effect_noise((2400, 1800), 40).convert("RGB").save(told, "JPEG", exif=exif)
+    return told.getvalue()
+
+
+def test_by_touch_a_join_that_fails_twice_and_a_part_that_melts_are_mended(second: Page) -> None:
+    reset_demo()
+    start(second, "Stone-set finial")
+    main = second.get_by_role("main")
+    for at in (1, 2):
+        tap(second, "Next")
+        stands(second, at + 1)
+    fails = [
+        ("Did not flow", "flux and a touch more solder", "second try"),
+        ("Short: a gap left", "heavy side", "third try"),
+        ("Melted", "Replace the part", "fourth try"),
+    ]
+    for outcome, way, again in fails:
+        tap(second, "The flame is lit")
+        tap(second, outcome)
+        tap(second, way)
+        expect(main.get_by_text(again)).to_be_visible()
+        stands(second, 2)
+        tap(second, "Next")
+        stands(second, 3)
+    tap(second, "The flame is lit")
+    tap(second, "Flowed all along")
+    tap(second, "Next")
+    stands(second, 4)
+    tap(second, "It is cold")
+    stands(second, 5)
+    tap(second, "Out before its time")
+    stands(second, 6)
+    file = FilePayload(name="seam.jpg", mimeType="image/jpeg", buffer=a_photograph())
+    second.get_by_label("A photograph").set_input_files(file)
+    expect(second.get_by_role("img", name=re.compile("^Taken"))).to_be_visible()
+    tap(second, "It passes")
+    expect(main.get_by_role("group", name=re.compile("pass"))).to_have_count(0)
+    where = second.url.rsplit("/", 1)[1]
+    second.goto(f"/log/{where}")
+    for words in ("did not flow", "short: a gap left", "melted", "flowed all along"):
+        expect(second.get_by_text(words, exact=True)).to_have_count(1)
+    expect(second.get_by_text("fourth try")).to_have_count(2)
+    expect(second.get_by_text(re.compile("out . min early"))).to_be_visible()
+    kept = second.request.get(f"/api/runs/{where}/photos").json()
+    assert [(one["width"], one["height"]) for one in kept] == [(1600, 1200)]
+    shown = second.request.get(f"/api/photos/{kept[0]['id']}.jpg").body()
+    assert len(Image.open(io.BytesIO(shown)).getexif()) == 0

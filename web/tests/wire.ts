@@ -25,6 +25,7 @@ const EVERYWHERE: Record<string, Told> = {
   "GET /api/tables": () => recorded("GET /api/tables"),
   "GET /api/bench": () => recorded("GET /api/bench"),
   "GET /api/log/minutes": [],
+  "GET /api/runs/1/photos": [],
   "GET /api/pot": () => recorded("GET /api/pot"),
   "GET /api/rail": { now: "2026-02-01T09:00:00Z", entries: [] },
 };

@@ -286,3 +286,21 @@ class ForetoldHeat(models.Model):
 
     def __str__(self) -> str:
         return f"{self.torch}: {self.likely_s} s"
+
+
+class Photo(models.Model):
+    """A photograph of a run, kept with a turn of it, as JPEG, large and small."""
+
+    run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="photos")
+    turn = models.CharField(max_length=16)
+    added_at = models.DateTimeField()
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    large = models.BinaryField()
+    small = models.BinaryField()
+
+    class Meta:
+        ordering = ("added_at", "pk")
+
+    def __str__(self) -> str:
+        return f"{self.run} at {self.turn}, {self.width} × {self.height}"

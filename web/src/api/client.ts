@@ -49,7 +49,7 @@ export const clashes = (problem: unknown): boolean =>
 
 const PASSING = new Set(["unreachable", "database-away", "workroom"]);
 
-type Method = "get" | "post" | "put";
+type Method = "get" | "post" | "put" | "delete";
 type Operation<P extends keyof paths, M extends Method> = NonNullable<paths[P][M]>;
 type JsonOf<R> = R extends { content: { "application/json": infer T } } ? T : never;
 type Found<R, Status> = Status extends keyof R ? JsonOf<R[Status]> : never;
@@ -71,7 +71,7 @@ type Asked<O> = {
 };
 
 type Plainly = (path: string, how?: unknown) => Promise<{ data?: unknown; error?: unknown }>;
-const plainly = client as unknown as Record<"GET" | "POST" | "PUT", Plainly>;
+const plainly = client as unknown as Record<"GET" | "POST" | "PUT" | "DELETE", Plainly>;
 
 export const get = <P extends Paths<"get">>(path: P, how?: Asked<Operation<P, "get">>) =>
   answered<Answer<P, "get">>(plainly.GET(path, how));
@@ -79,6 +79,9 @@ export const post = <P extends Paths<"post">>(path: P, how?: Asked<Operation<P, 
   answered<Answer<P, "post">>(plainly.POST(path, how));
 export const put = <P extends Paths<"put">>(path: P, how?: Asked<Operation<P, "put">>) =>
   answered<Answer<P, "put">>(plainly.PUT(path, how));
+
+export const remove = <P extends Paths<"delete">>(path: P, how?: Asked<Operation<P, "delete">>) =>
+  answered<undefined>(plainly.DELETE(path, how));
 
 const LONGEST_MS = 60_000;
 

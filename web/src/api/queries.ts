@@ -1,6 +1,6 @@
 /** What the screens ask for, and what they change. */
 import { keepPreviousData, QueryClient, useQuery } from "@tanstack/react-query";
-import { get, passes, post, put } from "./client";
+import { get, passes, post, put, remove } from "./client";
 import type {
   AskedOfLog,
   Bench,
@@ -168,6 +168,18 @@ export const startRun = (piece: number, stops: Caution[] = []) =>
 /** Stop a run that cannot be read: any other is stopped by what happens in it. */
 export const stopRun = (run: Pick<RunView, "id" | "position">) =>
   post("/api/runs/{key}/stop", { params: { path: { key: run.id } }, body: { at: run.position } });
+
+/** The photographs of a run. */
+export const usePhotos = (key: number) =>
+  useQuery({
+    queryKey: ["photos", key],
+    queryFn: () => get("/api/runs/{key}/photos", { params: { path: { key } } }),
+  });
+
+export const keepPhoto = (key: number, turn: string, image: string) =>
+  post("/api/runs/{key}/photos", { params: { path: { key } }, body: { turn, image } });
+
+export const takePhotoAway = (key: number) => remove("/api/photos/{key}", { params: { path: { key } } });
 
 /** Take a run in from a file. */
 export const takeRunIn = (run: RunFile) => post("/api/runs/file", { body: run });

@@ -31,6 +31,7 @@ export type RecordView = Schemas["RecordView"];
 export type Rail = Schemas["Rail"];
 export type RailEntry = Schemas["RailEntry"];
 export type LogLine = Schemas["LogLine"];
+export type PhotoView = Schemas["PhotoView"];
 /** A run as a file has it; the server says what of it is wrong. */
 export type RunFile = Record<string, unknown>;
 export type LogSums = Schemas["LogSums"];

@@ -5,6 +5,7 @@ import { PictureView } from "../drawing/PictureView";
 import { FaultList } from "../parts/FaultList";
 import { useUnits } from "../parts/useUnits";
 import { measuredLine } from "../run/Measured";
+import { Photos } from "../run/Photos";
 import { sayTry, titleOfStep } from "../run/words";
 import { SignsBand } from "./SignsBand";
 import { sayDay, saySpan, sayTime, sayWait } from "./words";
@@ -64,6 +65,7 @@ function Opened({ run }: { run: RunView }) {
           <PictureView picture={run.picture} size={[208, 96]} plain />
         </div>
       </header>
+      <Photos run={run.id} turn={run.turn} className="mt-4" />
       <ol className="mt-5 border-t border-hair">
         {run.records.map((record) => (
           <Line key={`${String(record.n)}.${String(record.again)}`} record={record} />

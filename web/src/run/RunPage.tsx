@@ -10,6 +10,7 @@ import { offsetOf, secondsUntil, useTick } from "../shell/clock";
 import { setAtTorch } from "../shell/face";
 import { useCue } from "./cue";
 import { LookKeys } from "./LookKeys";
+import { Photos } from "./Photos";
 import { heatAt, SignKey } from "./Stages";
 import { Progress } from "./StepFace";
 import { BackTo, NoteLine, Onward, Outcomes, Tries } from "./StepKeys";
@@ -73,6 +74,7 @@ function Over({ here }: { here: RunHere }) {
       <p className="text-[22px] text-quiet">
         Every step and outcome is in the log. Weigh it, and write down what worked.
       </p>
+      <Photos run={run.id} turn={run.turn} />
       <Kept here={here} />
       <div className="flex gap-4">
         <Link

@@ -7,6 +7,7 @@ import { sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import { Meanwhile } from "./Meanwhile";
 import { Measured } from "./Measured";
+import { Photos } from "./Photos";
 import { awaited, FlameClock, heatAt, StageList } from "./Stages";
 import { BigNumber, Details, pictureOf } from "./StepFace";
 import { Tally } from "./Tally";
@@ -60,6 +61,7 @@ export function StepTold({ here, press }: StepToldProps) {
         ))}
         {/* What is seen comes first: a caution is read before the flame is lit, a sign while it burns. */}
         {led ? <StageList {...heat} /> : <Details run={run} looks={turn.looks} />}
+        {step.kind === "inspect" && <Photos run={run.id} turn={turn.id} className="mt-5" />}
         {(step.kind === "cool" || step.kind === "pickle") && <Meanwhile run={run.id} />}
         <div className="mt-3 max-w-3xl text-[18px]">
           {run.cautions.map((caution) => (

@@ -294,3 +294,60 @@ describe("runs from a file", () => {
     expect(await screen.findByText(/is 300 MB: a file of runs is at most 200 MB/)).toBeTruthy();
   });
 });
+
+describe("photographs of a run", () => {
+  const photo = { id: 3, turn: "4", added_at: "2026-03-01T10:00:00Z", width: 1600, height: 1200 };
+  const opened = async (own: Record<string, Told>) => {
+    serve({ "GET /api/runs/1": SAID, ...own });
+    openAt("/log/1");
+    await screen.findByRole("region", { name: "Photographs" });
+  };
+
+  it("are added as they are where the device cannot make them smaller, and seen at once", async () => {
+    let kept: object[] = [];
+    await opened({
+      "GET /api/runs/1/photos": () => kept,
+      "POST /api/runs/1/photos": () => {
+        kept = [photo];
+        return photo;
+      },
+    });
+    await user.upload(
+      screen.getByLabelText("A photograph"),
+      new File(["abc"], "seam.jpg", { type: "image/jpeg" }),
+    );
+    const image = await screen.findByRole("img", { name: /^Taken 1 Mar 2026/ });
+    expect(image.getAttribute("src")).toBe("/api/photos/3.jpg?small=true");
+    expect(askedFor("POST /api/runs/1/photos")[0]?.body).toEqual({ turn: SAID.turn, image: btoa("abc") });
+    expect(screen.getByRole("button", { name: "Another photograph" })).toBeTruthy();
+  });
+
+  it("that are none are told, and nothing is added", async () => {
+    await opened({
+      "GET /api/runs/1/photos": [],
+      "POST /api/runs/1/photos": new Refused("not-an-image", 422, "image", "a photograph is one of JPEG"),
+    });
+    await user.upload(
+      screen.getByLabelText("A photograph"),
+      new File(["abc"], "seam.png", { type: "image/png" }),
+    );
+    expect((await screen.findByRole("alert")).textContent).toMatch(/a photograph is one of JPEG/);
+    expect(screen.getByRole("button", { name: "Add a photograph" })).toBeTruthy();
+  });
+
+  it("are seen large, and taken away", async () => {
+    let kept = [photo];
+    await opened({
+      "GET /api/runs/1/photos": () => kept,
+      "DELETE /api/photos/3": () => {
+        kept = [];
+        return null;
+      },
+    });
+    await user.click(await screen.findByRole("button", { name: /^Taken/ }));
+    const told = within(await screen.findByRole("dialog"));
+    expect(told.getByRole("img").getAttribute("src")).toBe("/api/photos/3.jpg");
+    await user.click(told.getByRole("button", { name: "Take it away" }));
+    await waitFor(() => expect(screen.queryByRole("button", { name: /^Taken/ })).toBe(null));
+  });
+});

@@ -1,0 +1,126 @@
+"""Photographs of a run: smaller, upright, with nothing that tells where they were taken; what is none is refused by name."""
+
+from __future__ import annotations
+
+import base64
+import io
+from typing import Any
+
+import pytest
+from PIL import Image, ImageStat
+from PIL.ExifTags import GPS, IFD, Base
+
+from eskel_server.runs import photos
+from eskel_server.runs.models import Photo
+from tests.server.conftest import Caller
+from tests.server.test_runs import run
+
+__all__ = ["run"]
+
+pytestmark = pytest.mark.django_db
+
+
+def picture(width: int = 2400, height: int = 1200, kind: str = "JPEG", **more: Any) -> bytes:
+    """A picture, red on its left half and blue on its right."""
+    made = Image.new("RGB", (width, height), (200, 20, 20))
+    made.paste((20, 20, 200), (width // 2, 0, width, height))
+    told = io.BytesIO()
+    made.save(told, kind, **more)
+    return told.getvalue()
+
+
+def with_place(orientation: int) -> bytes:
+    """One that says where it was taken, with which camera, and how it was held."""
+    exif = Image.Exif()
+    exif[Base.Orientation] = orientation
+    exif[Base.Make] = "Lantern camera"
+    exif.get_ifd(IFD.GPSInfo)[GPS.GPSLatitude] = (52.0, 13.0, 7.0)
+    return picture(exif=exif)
+
+
+def sent(plain: bytes) -> str:
+    return base64.b64encode(plain).decode()
+
+
+def keep(call: Caller, key: int, plain: bytes) -> tuple[int, Any]:
+    return call.post(f"/runs/{key}/photos", turn="1", image=sent(plain))
+
+
+def seen(call: Caller, key: int, query: str = "") -> Image.Image:
+    answer = call.client.get(f"/api/photos/{key}.jpg{query}")
+    assert (answer.status_code, answer["Content-Type"]) == (200, "image/jpeg")
+    return Image.open(io.BytesIO(answer.content))
+
+
+@pytest.mark.parametrize("kind", ["JPEG", "PNG", "WEBP"])
+def test_a_photograph_is_kept_smaller_with_its_run(kind: str, run: dict[str, Any], call: Caller) -> None:
+    status, kept = keep(call, run["id"], picture(kind=kind))
+    assert (status, kept["width"], kept["height"], kept["turn"]) == (201, 1600, 800, "1")
+    assert call.get(f"/runs/{run['id']}/photos") == (200, [kept])
+    assert seen(call, kept["id"]).size == (1600, 800)
+    assert seen(call, kept["id"], "?small=true").size == (320, 160)
+    assert call.client.delete(f"/api/photos/{kept['id']}").status_code == 204
+    assert call.get(f"/runs/{run['id']}/photos") == (200, [])
+    assert call.client.get(f"/api/photos/{kept['id']}.jpg").status_code == 404
+
+
+def test_nothing_tells_where_it_was_taken_and_it_stands_upright(run: dict[str, Any], call: Caller) -> None:
+    """Orientation 6: held with its right side down, so the left of the file is the top of what was seen."""
+    plain = with_place(6)
+    assert b"Lantern camera" in plain
+    kept = keep(call, run["id"], plain)[1]
+    for query in ("", "?small=true"):
+        shown = seen(call, kept["id"], query)
+        assert len(shown.getexif()) == 0
+        assert "exif" not in shown.info
+        assert shown.height == 2 * shown.width
+        red, _, blue = ImageStat.Stat(shown.crop((0, 0, shown.width, shown.height // 4))).mean
+        assert red > blue
+    row = Photo.objects.get()
+    assert b"Lantern camera" not in bytes(row.large) + bytes(row.small)
+
+
+def test_one_that_is_small_is_not_made_larger(run: dict[str, Any], call: Caller) -> None:
+    assert keep(call, run["id"], picture(40, 30))[1] | {"id": 0, "added_at": ""} == {
+        "id": 0,
+        "turn": "1",
+        "added_at": "",
+        "width": 40,
+        "height": 30,
+    }
+
+
+@pytest.mark.parametrize(
+    ("plain", "code"),
+    [
+        (b"no picture at all", "not-an-image"),
+        (b"", "not-an-image"),
+        (picture(60, 60, "GIF"), "not-an-image"),
+        (picture()[:2000], "not-an-image"),
+        (b"<svg xmlns='http://www.w3.org/2000/svg'/>", "not-an-image"),
+        (b"\xff\xd8" + b"x" * photos.MOST_BYTES, "too-large"),
+        (picture(10_000, 6_000, "PNG"), "too-large"),
+    ],
+)
+def test_what_is_no_photograph_is_refused_and_nothing_kept(
+    plain: bytes, code: str, run: dict[str, Any], call: Caller
+) -> None:
+    status, answer = keep(call, run["id"], plain)
+    assert status == 422, answer
+    fault = answer["faults"][0]
+    assert (fault["code"], fault["path"]) == (code, "image")
+    assert fault["remedy"]
+    assert Photo.objects.count() == 0
+
+
+def test_what_is_not_base64_or_far_too_much_is_refused(run: dict[str, Any], call: Caller) -> None:
+    for image in ("%%%", "a" * 5_000_000):
+        assert call.post(f"/runs/{run['id']}/photos", turn="1", image=image)[0] == 422
+    assert call.post("/runs/999999/photos", turn="1", image=sent(picture(9, 9)))[0] == 404
+
+
+def test_a_run_has_only_so_many(run: dict[str, Any], call: Caller, monkeypatch: Any) -> None:
+    monkeypatch.setattr(photos, "MOST_OF_A_RUN", 1)
+    assert keep(call, run["id"], picture(9, 9))[0] == 201
+    status, answer = keep(call, run["id"], picture(9, 9))
+    assert (status, answer["faults"][0]["path"]) == (409, "image")
