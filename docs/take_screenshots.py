@@ -139,6 +139,7 @@ def _torch(page: Page) -> None:
             looks.wait_for(state="detached")
         if page.get_by_role("button", name="The flame is lit").count():
             page.keyboard.press("Space")
+            page.get_by_role("button", name="Flame off").click()
         asked = page.get_by_role("group", name=re.compile("^How did"))
         if main.get_by_text("Under the flame").count():
             asked.wait_for()

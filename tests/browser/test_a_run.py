@@ -29,8 +29,10 @@ def press_through(page: Page, key: str, at: int) -> None:
 
 
 def light(page: Page) -> None:
-    """Light the torch at a heat that was not rehearsed: how it came out is asked from then on."""
+    """Light the torch at a heat that was not rehearsed, and put it out: how it came out is asked from then on."""
     expect(page.get_by_role("button", name="The flame is lit")).to_be_visible()
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="Flame off")).to_be_visible()
     page.keyboard.press("Space")
     expect(page.get_by_role("group", name=re.compile("^How did"))).to_be_visible()
 

@@ -75,8 +75,8 @@ class Smith:
         expect(self.main.get_by_text(re.compile(r"step \d+ of"))).to_be_visible()
         told = self.main.get_by_text(re.compile(r"step \d+ of")).inner_text()
         self.at = int(re.findall(r"\d+", told)[0])
-        asked = self.main.get_by_role("group", name=re.compile("^How did"))
-        self.lit = self.at == HEAT and asked.count() > 0
+        burning = self.main.get_by_role("button", name="Flame off")
+        self.lit = self.at == HEAT and burning.count() > 0
 
     @property
     def main(self) -> Any:

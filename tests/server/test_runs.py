@@ -397,3 +397,16 @@ def test_the_pot_tells_its_loads_since_it_was_mixed(run: dict[str, Any], call: C
     pot = {"mixed_on": (timezone.now() + timedelta(days=1)).date().isoformat(), "litres": 1.5}
     assert call.put("/bench", house={}, bench={"pot": pot})[0] == 200
     assert call.get("/pot")[1]["loads"] == 0
+
+
+def test_the_sheet_tells_what_was_cut_and_laid(run: dict[str, Any], call: Caller) -> None:
+    """All parts by their number, and the solder; with a part that nobody can weigh, nothing."""
+    stored = Run.objects.get(pk=run["id"])
+    cut = sum(line["mass_g"] * line["count"] for line in stored.plan["cut_list"])
+    laid = sum(line["mass_g"] for line in stored.plan["solder_list"])
+    told = call.get(f"/runs/{run['id']}/sheet")[1]["weighs_g"]
+    assert told == pytest.approx(cut + laid, abs=5e-4)
+    assert laid > 0
+    stored.plan["cut_list"][0]["mass_g"] = None
+    stored.save()
+    assert call.get(f"/runs/{run['id']}/sheet")[1]["weighs_g"] is None

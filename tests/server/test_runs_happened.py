@@ -244,7 +244,7 @@ def plain(state: RunState) -> Any:
         for key in ("signs", "outcomes", "notes", "measures", "looks"):
             for one in turn[key]:
                 del one["event"], one["at_ms"]
-        turn.pop("off_ms")
+        del turn["off_ms"], turn["off"]
     return told
 
 

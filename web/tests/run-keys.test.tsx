@@ -6,6 +6,7 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import type { BenchView, RunView } from "../src/api/types";
 import { LengthField } from "../src/parts/LengthField";
 import { METRIC } from "../src/parts/units";
+import { signed, takenBack } from "../src/run/doings";
 import { Onward, Outcomes } from "../src/run/StepKeys";
 import { useKeys } from "../src/shell/keys";
 
@@ -129,5 +130,48 @@ describe("a length in a field", () => {
     await userEvent.clear(input);
     await userEvent.type(input, "1/2{Enter}");
     expect(told).toHaveBeenCalledWith(12.7);
+  });
+});
+
+describe("a sign that is pressed", () => {
+  const run = { step: { kind: "heat", stages: [{}, {}] } } as unknown as RunView;
+
+  it.each([
+    [0, [{ kind: "lit", turn: "4" }]],
+    [1, [{ kind: "sign", turn: "4", stage: 1 }]],
+    [
+      2,
+      [
+        { kind: "sign", turn: "4", stage: 2 },
+        { kind: "off", turn: "4" },
+      ],
+    ],
+  ])("of stage %i puts the flame out where it is the last", (stage, says) => {
+    expect(signed(run, "4", stage)).toEqual(says);
+  });
+
+  const NOTHING = { outcomes: [], signs: [], looks: [], off: null };
+  const LIT = { stage: 0, event: "lit" };
+  const LAST = { stage: 2, event: "last" };
+  it.each([
+    ["a step where nothing was done", {}, [{ kind: "back", turn: "4" }]],
+    ["the lit flame", { signs: [LIT] }, [{ kind: "undo", of: "lit" }]],
+    ["that it was put out", { signs: [LIT], off: "off" }, [{ kind: "undo", of: "off" }]],
+    [
+      "the last sign with the flame that went out by it",
+      { signs: [LIT, LAST], off: "off" },
+      [
+        { kind: "undo", of: "off" },
+        { kind: "undo", of: "last" },
+      ],
+    ],
+    [
+      "a word before all",
+      { signs: [LIT], off: "off", outcomes: [{ event: "word" }] },
+      [{ kind: "undo", of: "word" }],
+    ],
+    ["a look", { looks: [{ event: "look" }] }, [{ kind: "undo", of: "look" }]],
+  ])("takes back %s", (_, written, says) => {
+    expect(takenBack("4", { ...NOTHING, ...written } as never)).toEqual(says);
   });
 });

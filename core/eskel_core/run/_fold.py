@@ -291,7 +291,7 @@ def _written(events: Sequence[tuple[int, Written]]) -> dict[str, Any]:
     """Give what stands of all that was written of a turn: of each sign the first, of each join, measure and look the last."""
     signs, notes = dict[int, SignAt](), dict[str, Note]()
     words, measures, looks = dict[str, JoinWord](), dict[str, Measure](), dict[int, Look]()
-    told: dict[str, Any] = {"off_ms": None, "tally": 0, "lost": 0}
+    told: dict[str, Any] = {"off_ms": None, "off": None, "tally": 0, "lost": 0}
     for at_ms, event in events:
         match event:
             case Lit():
@@ -299,7 +299,7 @@ def _written(events: Sequence[tuple[int, Written]]) -> dict[str, Any]:
             case SignSeen() if LIT in signs:
                 signs.setdefault(event.stage, SignAt(stage=event.stage, at_ms=at_ms, event=event.id))
             case FlameOff() if LIT in signs:
-                told["off_ms"] = at_ms
+                told |= {"off_ms": at_ms, "off": event.id}
             case JoinCame():
                 words.pop(event.join, None)
                 words[event.join] = JoinWord(

@@ -71,7 +71,8 @@ class Look(_State):
 class Turn(_State):
     """A step in its place in the run: the plan's `step`, its `again`th try, and all that came of it.
 
-    `ways` and `joins` are what is done otherwise in a try, and for which joins; empty in the first.
+    `ways` and `joins` are what is done otherwise in a try, and for which joins; empty in the first. `off` is the event by which the flame
+    was off at `off_ms`.
     """
 
     id: str
@@ -84,6 +85,7 @@ class Turn(_State):
     confirmed: bool = False
     signs: tuple[SignAt, ...] = ()
     off_ms: int | None = None
+    off: str | None = None
     outcomes: tuple[JoinWord, ...] = ()
     notes: tuple[Note, ...] = ()
     tally: int = 0

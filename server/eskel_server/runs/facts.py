@@ -64,10 +64,11 @@ def _read(document: str) -> Piece | None:
 
 
 def _times(step: HeatStep, turn: Turn) -> tuple[float | None, float | None]:
-    """Give what was foretold of a heat and what it took, from the lit flame to the last sign, or else to the first word, s."""
+    """Give what was foretold of a heat and what it took, from the lit flame to the last sign, or else until it was off, or to the first word, s."""
     signs = {sign.stage: sign.at_ms for sign in turn.signs}
     said = min(word.at_ms for word in turn.outcomes)
-    lit, off = signs.get(LIT), signs.get(len(step.stages), said) if step.stages else said
+    over = said if turn.off_ms is None else turn.off_ms
+    lit, off = signs.get(LIT), signs.get(len(step.stages), over) if step.stages else over
     if step.rehearsed is None or not step.rehearsed.likely_s or lit is None or off <= lit:
         return None, None
     return step.rehearsed.likely_s, (off - lit) / 1000

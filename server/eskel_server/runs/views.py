@@ -145,7 +145,8 @@ class RunView(Schema):
 class RunSheet(Schema):
     """What never changes of a run: its plan, and the words in which a device tells it where there is no server.
 
-    `fits` has, by outcome, the ways to do a heat again that fit it, the best first.
+    `fits` has, by outcome, the ways to do a heat again that fit it, the best first. `weighs_g` is what all that is cut and the solder weigh;
+    None where a part is of no known metal.
     """
 
     id: int
@@ -159,6 +160,7 @@ class RunSheet(Schema):
     words: list[OutcomeWord]
     ways: list[WayWord]
     fits: dict[str, list[Way]]
+    weighs_g: float | None
 
 
 class MeanwhileView(Schema):
@@ -244,7 +246,16 @@ def sheet_of(run: Run) -> RunSheet:
         words=list(OUTCOMES),
         ways=list(WAYS),
         fits={word.outcome: [one.way for one in ways_for([word.outcome])] for word in OUTCOMES},
+        weighs_g=_weighs_g(plan),
     )
+
+
+def _weighs_g(plan: Plan) -> float | None:
+    parts = [None if line.mass_g is None else line.mass_g * line.count for line in plan.cut_list]
+    known = [mass for mass in parts if mass is not None]
+    if len(known) < len(parts) or not known:
+        return None
+    return round(sum(known) + sum(line.mass_g for line in plan.solder_list), 3)
 
 
 def _looked_at(plan: Plan, before: Sequence[Turn], step: Step) -> list[HeatStep]:

@@ -5166,7 +5166,8 @@ export interface components {
          * RunSheet
          * @description What never changes of a run: its plan, and the words in which a device tells it where there is no server.
          *
-         *     `fits` has, by outcome, the ways to do a heat again that fit it, the best first.
+         *     `fits` has, by outcome, the ways to do a heat again that fit it, the best first. `weighs_g` is what all that is cut and the solder weigh;
+         *     None where a part is of no known metal.
          */
         RunSheet: {
             /** Id */
@@ -5192,6 +5193,8 @@ export interface components {
             fits: {
                 [key: string]: ("flux-and-solder" | "heavy-side" | "another-tip" | "another-torch" | "pickle-first" | "apart" | "replace-part")[];
             };
+            /** Weighs G */
+            weighs_g: number | null;
         };
         /**
          * Again

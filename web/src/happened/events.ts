@@ -54,6 +54,8 @@ export type Look = { check: number; passes: boolean; at_ms: number; event: strin
 export type Standing = {
   signs: SignAt[];
   off_ms: number | null;
+  /** The event by which it was off. */
+  off: string | null;
   outcomes: JoinWord[];
   notes: Note[];
   tally: number;

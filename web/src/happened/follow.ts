@@ -15,6 +15,8 @@ const LOOK_HIDDEN_MS = 10_000;
 export type RunHere = {
   view: RunView;
   turn: Turn;
+  /** What all that is cut and the solder weigh, g; null where that is not known. */
+  weighs: number | null;
   /** When, by this device's clock, it was the moment that the view calls now. */
   asOf: number;
   /** How many presses the server does not have yet. */
@@ -191,6 +193,7 @@ export class Following {
       this.here = {
         view: viewOf(this.sheet, state, asOf + this.aheadMs),
         turn: turnAt(state),
+        weighs: this.sheet.weighs_g ?? null,
         asOf,
         unsent: this.unsent(),
         away: this.away,

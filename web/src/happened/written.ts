@@ -10,7 +10,7 @@ export function written(events: Timed[]): Standing {
   const notes = new Map<string, Note>();
   const measures = new Map<MeasuredWhat, Measure>();
   const looks = new Map<number, Look>();
-  const told = { off_ms: null as number | null, tally: 0, lost: 0 };
+  const told = { off_ms: null as number | null, off: null as string | null, tally: 0, lost: 0 };
   const sign = (stage: number, at_ms: number, event: string) => {
     if (!signs.has(stage)) signs.set(stage, { stage, at_ms, event });
   };
@@ -23,7 +23,10 @@ export function written(events: Timed[]): Standing {
         if (signs.has(LIT)) sign(event.stage, at_ms, event.id);
         break;
       case "off":
-        if (signs.has(LIT)) told.off_ms = at_ms;
+        if (signs.has(LIT)) {
+          told.off_ms = at_ms;
+          told.off = event.id;
+        }
         break;
       case "outcome":
         words.delete(event.join);

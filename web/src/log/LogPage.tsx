@@ -27,8 +27,8 @@ export function LogPage() {
   const lines = log.data ?? [];
   const everything = !words && !isFiltered(asked);
   return (
-    <div className="mx-auto max-w-[1160px] px-7 py-5">
-      <header className="mb-3 flex items-baseline gap-6">
+    <div className="mx-auto max-w-[1160px] px-4 py-5 sm:px-7">
+      <header className="mb-3 flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <h1 className="text-[26px] font-bold">Log</h1>
         {sums.data && sums.data.times > 0 && <HowMany sums={sums.data} />}
         <div className="ml-auto flex flex-wrap justify-end gap-x-6 gap-y-1">

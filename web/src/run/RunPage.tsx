@@ -8,10 +8,11 @@ import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { offsetOf, secondsUntil, useTick } from "../shell/clock";
 import { setAtTorch } from "../shell/face";
+import { After } from "./After";
 import { useCue } from "./cue";
 import { LookKeys } from "./LookKeys";
 import { Photos } from "./Photos";
-import { heatAt, SignKey } from "./Stages";
+import { heatAt, OffKey, SignKey } from "./Stages";
 import { Progress } from "./StepFace";
 import { BackTo, NoteLine, Onward, Outcomes, Tries } from "./StepKeys";
 import { StepTold } from "./StepTold";
@@ -40,7 +41,7 @@ export function RunPage() {
     );
   }
   if (!here) return <p className="p-10 text-quiet">Opening…</p>;
-  if (here.view.state !== "going") return <Over here={here} />;
+  if (here.view.state !== "going") return <Over here={here} press={press} />;
   return <Going here={here} press={press} />;
 }
 
@@ -62,18 +63,20 @@ function StopUnread({ run }: { run: number }) {
   );
 }
 
-function Over({ here }: { here: RunHere }) {
+function Over({ here, press }: GoingProps) {
   const run = here.view;
   return (
-    <div className="flex h-full flex-col items-start justify-center gap-6 px-12">
+    <div className="flex min-h-full flex-col items-start justify-center gap-6 px-4 py-6 sm:px-12">
       <p className="text-[44px] leading-tight font-semibold">
         {run.state === "finished"
           ? `${run.piece_name} is done.`
           : `The run of ${run.piece_name} was stopped.`}
       </p>
       <p className="text-[22px] text-quiet">
-        Every step and outcome is in the log. Weigh it, and write down what worked.
+        Every step and outcome is in the log. Weigh it, and write down what worked: next time it is no
+        guesswork.
       </p>
+      <After here={here} press={press} />
       <Photos run={run.id} turn={run.turn} />
       <Kept here={here} />
       <div className="flex gap-4">
@@ -175,6 +178,7 @@ function Answering({ run, doing, early }: { run: RunView; doing: Doing; early: n
     const first = run.position === 1 && heat.flame.signs.length === 0;
     return <SignKey {...heat} {...beside} first={first} onSeen={doing.next} onWrong={doing.wrong} />;
   }
+  if (doing.putOut) return <OffKey {...beside} onOff={doing.next} />;
   if (doing.looking) {
     const { pass, passAll, fail } = doing.looking;
     return (

@@ -3,7 +3,7 @@ import type { RunView } from "../api/types";
 import { saySeconds } from "../parts/words";
 import { ActionKey } from "../shell/ActionKey";
 import { offsetOf, sayClock, secondsUntil, useTick } from "../shell/clock";
-import { SIDE_KEY, SideKeys } from "./StepKeys";
+import { SIDE_KEY, SideKeys, type SideKeysProps } from "./StepKeys";
 import { recordAt } from "./words";
 
 type Flame = NonNullable<RunView["flame"]>;
@@ -50,14 +50,21 @@ export function StageList({ flame, stages }: { flame: Flame; stages: Stage[] }) 
   );
 }
 
-export type FlameClockProps = { run: RunView; flame: Flame; asOf: number; mark?: string | null };
+export type FlameClockProps = {
+  run: RunView;
+  flame: Flame;
+  asOf: number;
+  /** When the flame was put out, ms; null where that was not pressed. */
+  offMs?: number | null;
+  mark?: string | null;
+};
 
 /** The clock of the flame, and what the signs say of today; of a heat that was not rehearsed the `mark` that it is brought to. */
-export function FlameClock({ run, flame, asOf, mark = null }: FlameClockProps) {
+export function FlameClock({ run, flame, asOf, offMs = null, mark = null }: FlameClockProps) {
   const here = useTick();
   const offset = offsetOf(run.now, asOf);
   const lit = flame.signs.find((sign) => sign.stage === 0);
-  const off = offAt(run, flame);
+  const off = offMs === null ? offAt(run, flame) : new Date(offMs).toISOString();
   const since = lit
     ? off
       ? (Date.parse(off) - Date.parse(lit.at)) / 1000
@@ -91,7 +98,25 @@ export function FlameClock({ run, flame, asOf, mark = null }: FlameClockProps) {
   );
 }
 
-/** When the flame was off: with the last sign, or else when it was first said how it came out. */
+/** The wide key that puts the flame out, of a heat that was not rehearsed. */
+export function OffKey({ onOff, ...beside }: SideKeysProps & { onOff: () => void }) {
+  return (
+    <div className="flex flex-wrap items-stretch gap-2.5">
+      <button
+        type="button"
+        onClick={onOff}
+        className="flex min-h-[72px] min-w-0 flex-1 items-center gap-4 rounded-lg border border-accent bg-accent-soft px-5 text-left max-sm:basis-full"
+      >
+        <ActionKey of="run.next" />
+        <span className="shrink-0 text-[22px] font-semibold">Flame off</span>
+        <span className="min-w-0 truncate text-[17px] text-quiet">then how it came out</span>
+      </button>
+      <SideKeys {...beside} />
+    </div>
+  );
+}
+
+/** When the flame was off: when that was pressed, or with the last sign, or else when it was first said how it came out. */
 function offAt(run: RunView, flame: Flame): string | undefined {
   const last = flame.signs.at(-1);
   if (flame.next === null && last && last.stage > 0) return last.at;

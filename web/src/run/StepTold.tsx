@@ -71,7 +71,7 @@ export function StepTold({ here, press }: StepToldProps) {
       </div>
       <div className="min-w-0 max-lg:flex max-lg:flex-wrap max-lg:items-start max-lg:gap-8 max-lg:text-left lg:text-right">
         {heat ? (
-          <FlameClock run={run} flame={heat.flame} asOf={asOf} mark={mark} />
+          <FlameClock run={run} flame={heat.flame} asOf={asOf} offMs={turn.off_ms} mark={mark} />
         ) : (
           <BigNumber run={run} asOf={asOf} />
         )}

@@ -2,6 +2,7 @@
 import type { OutcomeWord, RunView } from "../api/types";
 import type { Turn } from "../happened/events";
 import type { Saying } from "../happened/keep";
+import { LIT } from "../happened/written";
 import type { Press } from "./useRunHere";
 import { heatOf, type Look, lookAt, recordAt } from "./words";
 
@@ -23,6 +24,32 @@ export function lookingOf(run: RunView, turn: string, made: Turn["looks"], act: 
   const ways = look.join ? run.words.slice(1) : [undefined];
   const keyed = Object.fromEntries(ways.map((word) => [word?.key ?? "2", () => fail(word)] as const));
   return { ...look, pass: () => void act(passed(look.n)), passAll, fail, keyed: { ...keyed, a: passAll } };
+}
+
+/** Whether the flame of a heat that has no signs is lit, and nothing is said of it yet. */
+export const isBurning = (step: RunView["step"], { signs, off, outcomes }: Omit<Turn, "id">): boolean =>
+  step.kind === "heat" &&
+  step.stages.length === 0 &&
+  signs.length > 0 &&
+  off === null &&
+  outcomes.length === 0;
+
+/** A sign that is seen: that the flame is lit, or that of a stage; with the last the flame goes off. */
+export function signed({ step }: RunView, turn: string, stage: number): Saying[] {
+  if (stage === LIT) return [{ kind: "lit", turn }];
+  const sign: Saying = { kind: "sign", turn, stage };
+  return step.kind === "heat" && stage === step.stages.length ? [sign, { kind: "off", turn }] : [sign];
+}
+
+/** What was done last at a turn, taken back: a word, the flame put out with the sign for that, a sign, a look; else back a step. */
+export function takenBack(turn: string, written: Omit<Turn, "id">): Saying[] {
+  const undo = (of: string): Saying => ({ kind: "undo", of });
+  const word = written.outcomes.at(-1);
+  if (word) return [undo(word.event)];
+  const last = written.signs.at(-1) ?? written.looks.at(-1);
+  const withIt = last && "stage" in last && last.stage !== LIT ? [undo(last.event)] : [];
+  if (written.off) return [undo(written.off), ...withIt];
+  return [last ? undo(last.event) : { kind: "back", turn }];
 }
 
 /** A look that does not pass; where it is at a join, how that is, as a word on the heat that made it. */

@@ -4,7 +4,7 @@ import type { OutcomeWord, RunView } from "../api/types";
 import type { RunHere } from "../happened/follow";
 import { LIT } from "../happened/written";
 import { useKeys } from "../shell/keys";
-import { doneAgain, lookingOf, sentBack } from "./doings";
+import { doneAgain, isBurning, lookingOf, sentBack, signed, takenBack } from "./doings";
 import { useAtTorch } from "./kept";
 import type { Press } from "./useRunHere";
 import { outcomeFor, recordAt } from "./words";
@@ -21,11 +21,13 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
   const open = step.kind === "heat" ? step.joins.find((row) => !said.has(row.join)) : undefined;
   // A heat asks how it came out after the last of its signs, or when it went otherwise.
   const sign = flame && open && otherwise !== turn && said.size === 0 ? flame.next : null;
+  // The flame of a heat without signs is put out before it is asked how that came out.
+  const putOut = sign === null && open !== undefined && otherwise !== turn && isBurning(step, written);
   const looking = lookingOf(run, turn, written.looks, act);
 
   const onward = () =>
     act({ kind: "next", turn, confirmed: step.kind === "prepare" && step.confirm === true });
-  const see = () => act(sign === LIT ? { kind: "lit", turn } : { kind: "sign", turn, stage: sign ?? 0 });
+  const see = () => act(...signed(run, turn, sign ?? LIT));
   const skip = () => act({ kind: "next", turn, skipped: true });
   const stop = () => act({ kind: "stop", turn });
   const say = ({ outcome }: OutcomeWord) =>
@@ -34,16 +36,18 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
   const sent = (heat: number) => act(sentBack(run, turn, heat));
   const back = () => {
     if (otherwise === turn && said.size === 0) return setOtherwise("");
-    const last = written.outcomes.at(-1) ?? written.signs.at(-1) ?? written.looks.at(-1);
-    act(last ? { kind: "undo", of: last.event } : { kind: "back", turn });
+    void act(...takenBack(turn, written));
   };
+  const out = () => act({ kind: "off", turn });
   const next = looking
     ? looking.pass
-    : sign !== null
-      ? see
-      : open
-        ? () => say(outcomeFor(run.words, "space"))
-        : onward;
+    : putOut
+      ? out
+      : sign !== null
+        ? see
+        : open
+          ? () => say(outcomeFor(run.words, "space"))
+          : onward;
 
   // Once every join is answered for, what fits what went wrong has the keys of the outcomes; so at a look that does not pass.
   const passes =
@@ -51,13 +55,8 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
   const asItIs = step.kind === "inspect" ? written.looks.some((one) => !one.passes) : run.ways.length > 0;
   const ways = run.ways.map((one) => () => again(one.way));
   const tries = passes ? [] : [...ways, ...run.back_to.map((one) => () => sent(one.heat_no))];
-  const keyed: Record<string, () => void> =
-    looking?.keyed ??
-    Object.fromEntries(
-      open
-        ? run.words.map((word) => [word.key, () => say(word)])
-        : tries.map((tried, n) => [String(n + 2), tried]),
-    );
+  const saying = open ? run.words.map((word) => [word.key, () => say(word)] as const) : [];
+  const keyed = looking?.keyed ?? Object.fromEntries(open ? saying : byNumber(tries));
   const { pedal } = useAtTorch();
   const some = written.signs.length + written.looks.length + said.size > 0;
   useKeys(
@@ -84,12 +83,16 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
     said,
     sign,
     looking,
+    putOut,
     passes,
     asItIs,
     noting,
     setNoting,
   };
 }
+
+/** Keys from 2 on, one for each. */
+const byNumber = (tries: (() => void)[]) => tries.map((tried, n) => [String(n + 2), tried] as const);
 
 /** Write one thing down at a time: a key pressed twice, before the first press is on the screen, counts once. */
 function useOnce(press: Press): Press {

@@ -16,10 +16,11 @@ const JOIN = "stem-on";
 const WORDS = recorded<RunSheet>("GET /api/runs/{key}/sheet").words;
 const press = (key: string) => fireEvent.keyDown(document.body, { key });
 const asked = () => screen.findByRole("group", { name: "How did Stem overlay come out?" });
-/** A heat whose flame is lit: how it came out is asked. */
+/** A heat whose flame was lit and put out: how it came out is asked. */
 const heat = () => {
   const run = runAt("heat");
   run.events.push(elsewhere(run, { kind: "lit", turn: "4" }));
+  run.events.push(elsewhere(run, { kind: "off", turn: "4" }));
   return run;
 };
 
@@ -62,13 +63,21 @@ describe("a step at the torch", () => {
     openAt("/run/1");
     await screen.findByText(/the clock begins when the flame is lit/);
     press(" ");
-    await asked();
+    await screen.findByRole("button", { name: /Flame off/ });
     expect(screen.getByText(/since the flame was lit/)).toBeTruthy();
+    expect(screen.queryByRole("group", { name: /come out/ })).toBe(null);
+    press(" ");
+    await asked();
+    expect(screen.getByText(/under the flame/)).toBeTruthy();
+    press("b");
+    await screen.findByRole("button", { name: /Flame off/ });
     press("b");
     await screen.findByText(/the clock begins when the flame is lit/);
-    await waitFor(() => expect(said(pressed)).toHaveLength(2));
+    await waitFor(() => expect(said(pressed)).toHaveLength(4));
     expect(said(pressed)).toEqual([
       { kind: "lit", turn: "4" },
+      { kind: "off", turn: "4" },
+      { kind: "undo", of: pressed[1]?.id },
       { kind: "undo", of: pressed[0]?.id },
     ]);
   });
@@ -105,6 +114,8 @@ describe("a step at the torch", () => {
     await screen.findByRole("button", { name: /Next/ });
     press("b");
     await asked();
+    press("b");
+    await screen.findByRole("button", { name: /Flame off/ });
     press("b");
     await screen.findByText(/the clock begins when the flame is lit/);
     press("b");
@@ -438,5 +449,58 @@ describe("a pot's timer", () => {
     expect(link.textContent).toBe("Toggle clasp Fit the bar eye.about 4.0 minneeds no torch");
     expect(link.getAttribute("href")).toBe("/run/7");
     expect(screen.getByText("Out before its time")).toBeTruthy();
+  });
+});
+
+describe("a run that is over", () => {
+  const over = (weighs_g: number | null) => {
+    const run = runAt("work");
+    run.events.push(elsewhere(run, { kind: "stop", turn: "2" }));
+    run.sheet.weighs_g = weighs_g;
+    return serveRun(run);
+  };
+  const write = async (label: string, text: string) => {
+    const field = await screen.findByLabelText(label);
+    await user.clear(field);
+    await user.type(field, `${text}{Enter}`);
+  };
+
+  it("is weighed against what was cut, and keeps what worked and what to change", async () => {
+    const { pressed } = over(13.25);
+    openAt("/run/1");
+    expect(await screen.findByText("13.25 g were cut and laid")).toBeTruthy();
+    await write("It weighs, g", "12.5");
+    expect(await screen.findByText("13.25 g were cut and laid: 0.75 g filed away")).toBeTruthy();
+    await write("What worked", "charcoal turned over");
+    await write("What to change next time", "two chips");
+    await waitFor(() => expect(pressed).toHaveLength(3));
+    await write("What to change next time", "one chip");
+    const turn = "2";
+    await waitFor(() =>
+      expect(said(pressed)).toMatchObject([
+        { kind: "measure", turn, what: "mass_g", value: 12.5 },
+        { kind: "note", turn, text: "Worked: charcoal turned over", replaces: null },
+        { kind: "note", turn, text: "Change: two chips", replaces: null },
+        { kind: "note", turn, text: "Change: one chip", replaces: pressed[2]?.id },
+      ]),
+    );
+  });
+
+  it("takes back what is emptied, and compares with nothing that is not known", async () => {
+    const { pressed } = over(null);
+    openAt("/run/1");
+    await write("It weighs, g", "12.5");
+    await write("What worked", "slow");
+    await waitFor(() => expect(pressed).toHaveLength(2));
+    expect(screen.queryByText(/were cut and laid/)).toBe(null);
+    await user.clear(screen.getByLabelText("What worked"));
+    await user.tab();
+    await write("It weighs, g", "0");
+    await waitFor(() =>
+      expect(said(pressed).slice(2)).toEqual([
+        { kind: "undo", of: pressed[1]?.id },
+        { kind: "undo", of: pressed[0]?.id },
+      ]),
+    );
   });
 });
