@@ -70,3 +70,8 @@ def test_the_history_is_loaded_once_and_not_where_anything_was_run(call: Caller)
     assert len(sums["months"]) >= 3
     assert len(sums["heats"]) > 50
     assert len(call.get("/torches")[1]) >= 2
+
+
+def test_no_history_is_loaded_into_a_workshop_of_ones_own(workshop: Any) -> None:
+    call_command("load_history")
+    assert not Run.objects.exists()

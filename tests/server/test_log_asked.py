@@ -149,6 +149,8 @@ def test_the_sums_are_of_what_is_asked_for(
         ({"words": "short"}, lambda row: row.run.piece_name[0] == "H"),
         ({"words": "nobody wrote this"}, lambda row: False),
         ({"since": "2999-01-01"}, lambda row: False),
+        # Of a month all is counted: it is asked from its first day on.
+        ({"since": rows[0].at.date().isoformat()}, lambda row: True),
     ]:
         told_of = [row for row in rows if belongs(row)]
         status, sums = call.get("/log/sums", **asked)

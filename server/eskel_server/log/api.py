@@ -65,7 +65,7 @@ Short = Annotated[str, Field(max_length=200)]
 
 
 class AskedIn(Schema):
-    """What is asked of the log: words, each of which is found; what it is of, empty for any; not before a day. `outcome` may also be `well` or `wrong`."""
+    """What is asked of the log: words, each of which is found; what it is of, empty for any; not before the month of a day. `outcome` may also be `well` or `wrong`."""
 
     words: Short = ""
     piece: Short = ""
@@ -80,8 +80,9 @@ class AskedIn(Schema):
 
     def asked(self) -> Asked:
         """Give it as it is asked."""
-        told = self.model_dump(exclude={"words", "piece"})
-        return Asked(words=some(self.words), piece_name=self.piece, **told)
+        told = self.model_dump(exclude={"words", "piece", "since"})
+        since = self.since and self.since.replace(day=1)
+        return Asked(words=some(self.words), piece_name=self.piece, since=since, **told)
 
 
 class LogChoices(Schema):

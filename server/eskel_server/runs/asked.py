@@ -40,7 +40,7 @@ WELL, WRONG = "well", "wrong"
 
 @dataclass(frozen=True)
 class Asked:
-    """What is asked for: words, each of which is found; what it is of, empty for any (`outcome` may be `well` or `wrong`); not before a day."""
+    """What is asked for: words, each of which is found; what it is of, empty for any (`outcome` may be `well` or `wrong`); not before the first day of a month."""
 
     words: tuple[str, ...] = ()
     piece_name: str = ""
@@ -131,7 +131,7 @@ class Chosen:
         from .models import FacetMonth
 
         found = FacetMonth.objects.filter(self.facets("facet__"), facet__workshop=self.workshop)
-        return found.filter(month__gte=self.asked.since.replace(day=1)) if self.asked.since else found
+        return found.filter(month__gte=self.asked.since) if self.asked.since else found
 
     def by_facets(self) -> QuerySet[OutcomeRecord]:
         """Give the outcomes of facets that hold it all, the newest first."""
@@ -306,7 +306,7 @@ def step_times(chosen: Chosen) -> list[tuple[str, int, float]]:
     if asked.of or asked.words:
         found = found.filter(piece_name__in=set(chosen.months().values_list("facet__piece_name", flat=True)))
     if asked.since:
-        found = found.filter(month__gte=asked.since.replace(day=1))
+        found = found.filter(month__gte=asked.since)
     rows = found.order_by().values("kind").annotate(some=Sum("times"), took=Sum("seconds"))
     return [(row["kind"], row["some"], row["took"]) for row in rows if row["some"] > 0]
 

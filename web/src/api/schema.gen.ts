@@ -5716,7 +5716,7 @@ export interface components {
         };
         /**
          * AskedIn
-         * @description What is asked of the log: words, each of which is found; what it is of, empty for any; not before a day. `outcome` may also be `well` or `wrong`.
+         * @description What is asked of the log: words, each of which is found; what it is of, empty for any; not before the month of a day. `outcome` may also be `well` or `wrong`.
          */
         AskedIn: {
             /**

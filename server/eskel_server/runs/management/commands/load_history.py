@@ -18,6 +18,7 @@ from eskel_core.run import Event
 from eskel_core.starts import begin as begin_piece
 from eskel_server.accounts import any_workshop, current_workshop
 from eskel_server.bench import bench_of
+from eskel_server.pieces.management.commands.load_demo import WORKSHOP
 from eskel_server.runs.happened import begin, ms_of, take
 from eskel_server.runs.history import carried_out, days_of
 from eskel_server.runs.models import Run
@@ -31,7 +32,7 @@ class Command(BaseCommand):
     @transaction.atomic
     def handle(self, *args: Any, **options: Any) -> None:
         """Load it, whole or not at all."""
-        if not any_workshop() or Run.objects.exists():
+        if not any_workshop() or current_workshop().name != WORKSHOP or Run.objects.exists():
             return
         dice, now = random.Random(1126), timezone.now()
         rehearsed = sorted((settings.ROOT / "examples" / "rehearsed").glob("*.json"))
