@@ -410,3 +410,34 @@ def test_the_sheet_tells_what_was_cut_and_laid(run: dict[str, Any], call: Caller
     stored.plan["cut_list"][0]["mass_g"] = None
     stored.save()
     assert call.get(f"/runs/{run['id']}/sheet")[1]["weighs_g"] is None
+
+
+def test_what_opened_in_a_later_flame_can_be_heated_again_from_there(
+    run: dict[str, Any], call: Caller
+) -> None:
+    """Of the earlier joins in the flame one is said to have opened: its own heat is offered, and on from here afterwards."""
+    first = until(call, run, "heat")
+    made = first["step"]["joins"][0]
+    later = first
+    while made["join"] not in later["step"]["states"]:
+        for row in later["step"]["joins"]:
+            said = {"at": later["position"], "join": row["join"], "outcome": "flowed"}
+            call.post(f"/runs/{run['id']}/outcome", **said)
+        later = until(call, on(call, later), "heat")
+    join = later["step"]["joins"][0]["join"]
+    call.post(f"/runs/{run['id']}/outcome", at=later["position"], join=join, outcome="opened-another")
+    assert call.get(f"/runs/{run['id']}")[1]["back_to"] == []
+    at_ms = round(timezone.now().timestamp() * 1000)
+    event = {"id": "opened-0001", "device": "tablet-a", "seq": 1, "at_ms": at_ms, "kind": "outcome"}
+    event |= {"turn": first["turn"], "join": made["join"], "outcome": "moved"}
+    assert call.post(f"/runs/{run['id']}/events", events=[event])[0] == 200
+    told = call.get(f"/runs/{run['id']}")[1]
+    heat_no = first["step"]["heat_no"]
+    assert told["back_to"] == [{"heat_no": heat_no, "title": made["title"]}]
+    assert told["position"] == later["position"]
+    again = call.post(f"/runs/{run['id']}/again", at=told["position"], ways=[], heat_no=heat_no)[1]
+    assert (again["again"], again["position"] < later["position"]) == (2, True)
+    heated = until(call, again, "heat")
+    assert [row["join"] for row in heated["step"]["joins"]] == [made["join"]]
+    call.post(f"/runs/{run['id']}/outcome", at=heated["position"], join=made["join"], outcome="flowed")
+    assert on(call, heated)["position"] == later["position"] + 1

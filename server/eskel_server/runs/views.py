@@ -38,6 +38,7 @@ from .models import Run, StepRecord
 from .queries import LIT, plan_of_run, record_of
 
 MOST_MEANWHILE = 3
+_SOUND: dict[str, bool] = {word.outcome: word.sound for word in OUTCOMES}
 UNREADABLE = "What was kept of this run cannot be read"
 
 
@@ -105,7 +106,7 @@ class FlameView(Schema):
 
 
 class SentBack(Schema):
-    """A heat that a look can send back to, and what it makes."""
+    """A heat that can be gone back to, and what it makes: from a look, or from a heat in which a join of it opened."""
 
     heat_no: int
     title: str
@@ -212,7 +213,7 @@ def view_of(run: Run) -> RunView:
         again=turn.again,
         told=[word.told for word in WAYS if word.way in turn.ways],
         ways=list(ways_for([word.outcome for word in _words_on(plan, turns[: here + 1], step)])),
-        back_to=_back_to(plan, turns[:here], step),
+        back_to=_back_to(plan, turns[:here], turn, step),
         step=step,
         flame=_flame(run, step),
         next_text=_next_text(plan, turns[here + 1].step - 1 if here + 1 < len(turns) else len(plan.steps)),
@@ -269,20 +270,44 @@ def _looked_at(plan: Plan, before: Sequence[Turn], step: Step) -> list[HeatStep]
 
 def _words_on(plan: Plan, turns: Sequence[Turn], step: Step) -> list[JoinWord]:
     """Give the words that stand on the heat at hand; at a look, those on the last try of each heat that is looked at."""
-    looked = _looked_at(plan, turns[:-1], step)
-    if not looked:
+    if not isinstance(step, InspectStep):
         return list(turns[-1].outcomes)
     last = {turn.step: turn for turn in turns}
-    return [word for heat in looked for word in last[heat.n].outcomes]
+    return [word for heat in _looked_at(plan, turns[:-1], step) for word in last[heat.n].outcomes]
 
 
-def _back_to(plan: Plan, before: Sequence[Turn], step: Step) -> list[SentBack]:
+def _opened(
+    plan: Plan, before: Sequence[Turn], turn: Turn, step: HeatStep
+) -> list[tuple[HeatStep, list[str]]]:
+    """Give the earlier heats of which a join opened in the flame of this one, each with those joins: what was said of them since it began."""
+    last = {one.step: one for one in before}
+    since = turn.stays[0].entered_ms
+    found = [
+        (
+            heat,
+            [
+                word.join
+                for word in last[heat.n].outcomes
+                if word.join in step.states and word.at_ms >= since and not _SOUND[word.outcome]
+            ],
+        )
+        for heat in plan.steps
+        if isinstance(heat, HeatStep) and heat.n in last and heat.n != step.n
+    ]
+    return [(heat, joins) for heat, joins in found if joins]
+
+
+def _back_to(plan: Plan, before: Sequence[Turn], turn: Turn, step: Step) -> list[SentBack]:
+    """Give the heats that a look can send back to; at a heat, those of which a join opened in it."""
+    heats = [(heat, [row.join for row in heat.joins]) for heat in _looked_at(plan, before, step)]
+    if isinstance(step, HeatStep):
+        heats = _opened(plan, before, turn, step)
     return [
         SentBack(
-            heat_no=one.heat_no,
-            title=", ".join(row.title for row in one.joins) or f"Heat {one.heat_no}",
+            heat_no=heat.heat_no,
+            title=", ".join(row.title for row in heat.joins if row.join in joins) or f"Heat {heat.heat_no}",
         )
-        for one in _looked_at(plan, before, step)
+        for heat, joins in heats
     ]
 
 

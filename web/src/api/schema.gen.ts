@@ -5062,7 +5062,7 @@ export interface components {
         };
         /**
          * SentBack
-         * @description A heat that a look can send back to, and what it makes.
+         * @description A heat that can be gone back to, and what it makes: from a look, or from a heat in which a join of it opened.
          */
         SentBack: {
             /** Heat No */

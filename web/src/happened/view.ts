@@ -38,7 +38,7 @@ export function viewOf(sheet: RunSheet, state: RunState, nowMs: number): RunView
     again: turn.again,
     told: sheet.ways.filter(({ way }) => turn.ways.includes(way)).map(({ told }) => told),
     ways: waysFor(sheet, wordsOn(sheet, state.turns.slice(0, here + 1), step)),
-    back_to: backTo(sheet, state.turns.slice(0, here), step),
+    back_to: backTo(sheet, state.turns.slice(0, here), turn, step),
     step,
     flame: flameOf(step, turn),
     next_text: next ? planned(sheet, next.step).text : "the last step: then it is done",
@@ -89,15 +89,42 @@ function lookedAt(sheet: RunSheet, before: Turn[], step: Step): HeatStep[] {
 
 /** The words that stand on the heat at hand; at a look, those on the last try of each heat that is looked at. */
 function wordsOn(sheet: RunSheet, turns: Turn[], step: Step): Turn["outcomes"] {
-  const looked = lookedAt(sheet, turns.slice(0, -1), step);
-  if (looked.length === 0) return turns.at(-1)?.outcomes ?? [];
-  return looked.flatMap(({ n }) => turns.findLast((turn) => turn.step === n)?.outcomes ?? []);
+  if (step.kind !== "inspect") return turns.at(-1)?.outcomes ?? [];
+  return lookedAt(sheet, turns.slice(0, -1), step).flatMap(({ n }) => lastOf(turns, n)?.outcomes ?? []);
 }
 
-function backTo(sheet: RunSheet, before: Turn[], step: Step): RunView["back_to"] {
-  return lookedAt(sheet, before, step).map(({ heat_no, joins }) => ({
+const lastOf = (turns: Turn[], n: number): Turn | undefined => turns.findLast((turn) => turn.step === n);
+
+/** The earlier heats of which a join opened in the flame of this one, each with those joins: what was said of them since it began. */
+function openedIn(sheet: RunSheet, before: Turn[], turn: Turn, step: HeatStep): [HeatStep, Set<string>][] {
+  const since = turn.stays[0]?.entered_ms ?? 0;
+  const sound = new Map<string, boolean>(sheet.words.map((word) => [word.outcome, word.sound]));
+  return sheet.steps
+    .filter((one) => one.kind === "heat")
+    .filter((one) => one.n !== step.n)
+    .map((heat): [HeatStep, Set<string>] => {
+      const words = lastOf(before, heat.n)?.outcomes ?? [];
+      const open = words.filter(
+        ({ join, outcome, at_ms }) => join in step.states && at_ms >= since && !sound.get(outcome),
+      );
+      return [heat, new Set(open.map(({ join }) => join))];
+    })
+    .filter(([, joins]) => joins.size > 0);
+}
+
+/** The heats that a look can send back to; at a heat, those of which a join opened in it. */
+function backTo(sheet: RunSheet, before: Turn[], turn: Turn, step: Step): RunView["back_to"] {
+  const heats: [HeatStep, Set<string> | null][] =
+    step.kind === "heat"
+      ? openedIn(sheet, before, turn, step)
+      : lookedAt(sheet, before, step).map((heat) => [heat, null]);
+  return heats.map(([{ heat_no, joins }, some]) => ({
     heat_no,
-    title: joins.map(({ title }) => title).join(", ") || `Heat ${String(heat_no)}`,
+    title:
+      joins
+        .filter(({ join }) => some === null || some.has(join))
+        .map(({ title }) => title)
+        .join(", ") || `Heat ${String(heat_no)}`,
   }));
 }
 

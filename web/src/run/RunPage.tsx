@@ -14,7 +14,7 @@ import { LookKeys } from "./LookKeys";
 import { Photos } from "./Photos";
 import { heatAt, OffKey, SignKey } from "./Stages";
 import { Progress } from "./StepFace";
-import { BackTo, NoteLine, Onward, Outcomes, Tries } from "./StepKeys";
+import { BackTo, NoteLine, Onward, Opened, Outcomes, Tries } from "./StepKeys";
 import { StepTold } from "./StepTold";
 import { useAwake } from "./useAwake";
 import { type Doing, useDoing } from "./useDoing";
@@ -204,15 +204,17 @@ function Answering({ run, doing, early }: { run: RunView; doing: Doing; early: n
   }
   return (
     <>
-      {!doing.passes && run.ways.length > 0 && <Tries ways={run.ways} onTry={doing.again} />}
-      {!doing.passes && run.back_to.length > (run.ways.length > 0 ? 1 : 0) && (
-        <BackTo heats={run.back_to} from={run.ways.length + 2} onBack={doing.sent} />
+      {doing.opened && <Opened joins={doing.opened.joins} onSay={doing.opened.say} />}
+      {!doing.opened && !doing.passes && run.ways.length > 0 && <Tries ways={run.ways} onTry={doing.again} />}
+      {!doing.passes && run.back_to.length > (step.kind === "inspect" && run.ways.length > 0 ? 1 : 0) && (
+        <BackTo heats={run.back_to} opened={heat !== null} from={run.ways.length + 2} onBack={doing.sent} />
       )}
       <Onward
         {...beside}
         said={step.kind === "heat" ? [...doing.said.values()] : []}
         run={run}
         asItIs={doing.asItIs}
+        asked={doing.opened !== null}
         early={early}
         onNext={doing.next}
       />

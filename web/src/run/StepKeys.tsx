@@ -91,15 +91,45 @@ export function Tries({ ways, onTry }: TriesProps) {
   );
 }
 
-export type BackToProps = { heats: RunView["back_to"]; from?: number; onBack: (heat: number) => void };
+export type OpenedProps = {
+  joins: { join: string; title: string }[];
+  onSay: (join: string) => void;
+};
+
+/** Which of the earlier joins in the flame has opened. */
+export function Opened({ joins, onSay }: OpenedProps) {
+  return (
+    <Choices
+      name="Which has opened?"
+      says="Which has opened? It is then offered to be done again."
+      choices={joins.map(({ join, title }) => ({ id: join, label: title }))}
+      onChoose={(n) => {
+        const chosen = joins[n];
+        if (chosen) onSay(chosen.join);
+      }}
+    />
+  );
+}
+
+export type BackToProps = {
+  heats: RunView["back_to"];
+  /** Whether a join opened in the flame; else a look does not pass. */
+  opened?: boolean;
+  from?: number;
+  onBack: (heat: number) => void;
+};
 
 /** Where a look does not pass: the heats that it can send back to. */
-export function BackTo({ heats, from, onBack }: BackToProps) {
+export function BackTo({ heats, opened = false, from, onBack }: BackToProps) {
   return (
     <Choices
       from={from}
-      name="What does not pass"
-      says="What does not pass is done again, to this look."
+      name={opened ? "What opened" : "What does not pass"}
+      says={
+        opened
+          ? "What opened is heated again, then on from here."
+          : "What does not pass is done again, to this look."
+      }
       choices={heats.map(({ heat_no, title }) => ({ id: heat_no, label: `Again: ${title}` }))}
       onChoose={(n) => {
         const chosen = heats[n];
@@ -114,6 +144,8 @@ export type OnwardProps = {
   said: string[];
   /** Whether what is gone on from is not sound yet. */
   asItIs?: boolean;
+  /** Whether it is asked which join has opened. */
+  asked?: boolean;
   /** How long it is until a timer lets it out, s; 0 where none does, or it is over. */
   early?: number;
   onNext: () => void;
@@ -144,6 +176,7 @@ export function Onward({
   run,
   said,
   asItIs = false,
+  asked = false,
   early = 0,
   onNext,
   onBack,
@@ -158,7 +191,9 @@ export function Onward({
         className="flex min-h-[72px] min-w-0 flex-1 items-center max-sm:basis-full gap-4 rounded-lg border border-accent bg-accent-soft px-5 text-left"
       >
         <ActionKey of="run.next" />
-        <span className="shrink-0 text-[22px] font-semibold">{wordOf(run, asItIs, early)}</span>
+        <span className="shrink-0 text-[22px] font-semibold">
+          {asked ? "Not known yet" : wordOf(run, asItIs, early)}
+        </span>
         <span className="min-w-0 truncate text-[17px] text-quiet">
           {early > 0 ? sayEarly(run.step.kind, early) : said.length > 0 ? said.join(", ") : run.next_text}
         </span>

@@ -52,6 +52,25 @@ export function takenBack(turn: string, written: Omit<Turn, "id">): Saying[] {
   return [last ? undo(last.event) : { kind: "back", turn }];
 }
 
+/** Keys from 2 on, one for each. */
+export const byNumber = (tries: (() => void)[]) => tries.map((tried, n) => [String(n + 2), tried] as const);
+
+/** That a join of an earlier heat has opened: it is no longer sound. */
+export function openedNow(run: RunView, join: string): Saying {
+  const heat = heatOf(run, join);
+  return { kind: "outcome", turn: heat?.turn ?? run.turn, join, outcome: "moved" };
+}
+
+/** Whether all that was looked at passes, and whether what is gone on from is taken as it is: not sound, or not passed. */
+export function lookedOver(
+  { step, ways }: RunView,
+  looks: Turn["looks"],
+): { passes: boolean; asItIs: boolean } {
+  if (step.kind !== "inspect") return { passes: false, asItIs: ways.length > 0 };
+  const failed = looks.some((one) => !one.passes);
+  return { passes: step.checks.length > 0 && !failed, asItIs: failed };
+}
+
 /** A look that does not pass; where it is at a join, how that is, as a word on the heat that made it. */
 function failed(run: RunView, turn: string, look: Look, word?: OutcomeWord): Saying[] {
   const heat = look.join ? heatOf(run, look.join) : undefined;

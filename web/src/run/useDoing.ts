@@ -4,10 +4,20 @@ import type { OutcomeWord, RunView } from "../api/types";
 import type { RunHere } from "../happened/follow";
 import { LIT } from "../happened/written";
 import { useKeys } from "../shell/keys";
-import { doneAgain, isBurning, lookingOf, sentBack, signed, takenBack } from "./doings";
+import {
+  byNumber,
+  doneAgain,
+  isBurning,
+  lookedOver,
+  lookingOf,
+  openedNow,
+  sentBack,
+  signed,
+  takenBack,
+} from "./doings";
 import { useAtTorch } from "./kept";
 import type { Press } from "./useRunHere";
-import { outcomeFor, recordAt } from "./words";
+import { openedOf, outcomeFor, recordAt } from "./words";
 
 type Way = RunView["ways"][number]["way"];
 export type Doing = ReturnType<typeof useDoing>;
@@ -21,6 +31,8 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
   const open = step.kind === "heat" ? step.joins.find((row) => !said.has(row.join)) : undefined;
   // A heat asks how it came out after the last of its signs, or when it went otherwise.
   const sign = flame && open && otherwise !== turn && said.size === 0 ? flame.next : null;
+  const asked = useOpened(run, turn, act);
+  const opened = open ? null : asked;
   // The flame of a heat without signs is put out before it is asked how that came out.
   const putOut = sign === null && open !== undefined && otherwise !== turn && isBurning(step, written);
   const looking = lookingOf(run, turn, written.looks, act);
@@ -47,16 +59,14 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
         ? see
         : open
           ? () => say(outcomeFor(run.words, "space"))
-          : onward;
+          : (opened?.unknown ?? onward);
 
   // Once every join is answered for, what fits what went wrong has the keys of the outcomes; so at a look that does not pass.
-  const passes =
-    step.kind === "inspect" && step.checks.length > 0 && written.looks.every((one) => one.passes);
-  const asItIs = step.kind === "inspect" ? written.looks.some((one) => !one.passes) : run.ways.length > 0;
+  const { passes, asItIs } = lookedOver(run, written.looks);
   const ways = run.ways.map((one) => () => again(one.way));
   const tries = passes ? [] : [...ways, ...run.back_to.map((one) => () => sent(one.heat_no))];
   const saying = open ? run.words.map((word) => [word.key, () => say(word)] as const) : [];
-  const keyed = looking?.keyed ?? Object.fromEntries(open ? saying : byNumber(tries));
+  const keyed = looking?.keyed ?? opened?.keyed ?? Object.fromEntries(open ? saying : byNumber(tries));
   const { pedal } = useAtTorch();
   const some = written.signs.length + written.looks.length + said.size > 0;
   useKeys(
@@ -84,6 +94,7 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
     sign,
     looking,
     putOut,
+    opened,
     passes,
     asItIs,
     noting,
@@ -91,8 +102,23 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
   };
 }
 
-/** Keys from 2 on, one for each. */
-const byNumber = (tries: (() => void)[]) => tries.map((tried, n) => [String(n + 2), tried] as const);
+/** Which join has opened: asked where that is said, and not yet of which. */
+function useOpened(run: RunView, turn: string, act: Press) {
+  const [unknown, setUnknown] = useState("");
+  const joins = unknown === turn ? [] : openedOf(run);
+  if (joins.length === 0) return null;
+  const say = (join: string) => void act(openedNow(run, join));
+  const keyed = Object.fromEntries(
+    byNumber(
+      joins.map(
+        ({ join }) =>
+          () =>
+            say(join),
+      ),
+    ),
+  );
+  return { joins, say, unknown: () => setUnknown(turn), keyed };
+}
 
 /** Write one thing down at a time: a key pressed twice, before the first press is on the screen, counts once. */
 function useOnce(press: Press): Press {

@@ -58,6 +58,17 @@ export const titlesOf = (records: RecordView[]): Map<string, string> =>
     ),
   );
 
+/** The joins of which one has opened in the heat at hand, where that is said and not yet of which: those that lie in its flame. */
+export function openedOf(run: RunView): { join: string; title: string }[] {
+  const said = recordAt(run)?.outcomes ?? [];
+  if (run.step.kind !== "heat" || run.back_to.length > 0) return [];
+  if (!said.some(({ outcome }) => outcome === "opened-another")) return [];
+  const titles = titlesOf(run.records);
+  return Object.keys(run.step.states)
+    .filter((join) => titles.has(join))
+    .map((join) => ({ join, title: titles.get(join) ?? join }));
+}
+
 /** The last heat in which a join was made. */
 export const heatOf = (run: RunView, join: string): RecordView | undefined =>
   run.records.findLast(({ step }) => step.kind === "heat" && step.joins.some((row) => row.join === join));

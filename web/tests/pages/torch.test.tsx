@@ -122,6 +122,60 @@ describe("a step at the torch", () => {
     await screen.findByText("step 3 of 15");
   });
 
+  it("that opened another asks which, and offers to heat that one again", async () => {
+    const run = heat();
+    const early = {
+      join: "early",
+      title: "Early seam",
+      solder: null,
+      grade: null,
+      placing: null,
+      amount: null,
+    };
+    Object.assign(run.sheet.steps[1] ?? {}, {
+      kind: "heat",
+      heat_no: 9,
+      joins: [early],
+      stages: [],
+      states: {},
+    });
+    Object.assign(run.sheet.faces[1] ?? {}, { kind: "heat", joins: ["early"] });
+    Object.assign(run.sheet.steps[3] ?? {}, { states: { early: "soft" } });
+    for (const event of run.events) if (event.kind === "next" && event.turn === "2") event.skipped = true;
+    const { pressed } = serveRun(run);
+    openAt("/run/1");
+    await asked();
+    press("6");
+    const which = within(await screen.findByRole("group", { name: "Which has opened?" }));
+    expect(which.getAllByRole("button").map((one) => one.textContent)).toEqual(["2Early seam"]);
+    expect(screen.queryByRole("group", { name: "What can be tried" })).toBe(null);
+    expect(screen.getByText("Not known yet")).toBeTruthy();
+    press("2");
+    const opened = within(await screen.findByRole("group", { name: "What opened" }));
+    const [again] = opened.getAllByRole("button");
+    expect(again?.textContent).toBe("4Again: Early seam");
+    press("4");
+    await screen.findByText("second try");
+    await waitFor(() =>
+      expect(said(pressed)).toEqual([
+        { kind: "outcome", turn: "4", join: JOIN, outcome: "opened-another" },
+        { kind: "outcome", turn: "2", join: "early", outcome: "moved" },
+        { kind: "again", turn: "4", of: "2", ways: [], joins: ["early"] },
+      ]),
+    );
+  });
+
+  it("that opened one that nobody has found goes on to what can be tried", async () => {
+    const run = heat();
+    Object.assign(run.sheet.steps[3] ?? {}, { states: { "never-made": "soft" } });
+    serveRun(run);
+    openAt("/run/1");
+    await asked();
+    press("6");
+    await screen.findByRole("group", { name: "What can be tried" });
+    expect(screen.queryByRole("group", { name: "Which has opened?" })).toBe(null);
+  });
+
   it("that did not come out sound offers what fits, best first, each by a key; on takes it as it is", async () => {
     const { pressed } = serveRun(heat());
     openAt("/run/1");
