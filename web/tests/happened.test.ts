@@ -172,6 +172,20 @@ describe("two screens", () => {
     expect(following.seen.here?.overtaken).toBe(false);
   });
 
+  it("see what came with the answer to what was left over, though they did not ask for it", async () => {
+    const run = runAt("prepare");
+    const { take } = serveRun(run);
+    const following = follow();
+    await until(() => position(following) === 1);
+    // Kept, and not told to who follows: as what a page that died had written.
+    await keepPressed(1, { kind: "note", turn: "1", text: "left over" }, { atMs: Date.now(), aheadMs: 0 });
+    take(elsewhere(run, next("1")));
+    await tellLeft();
+    expect((await keptRun(1))?.events).toHaveLength(2);
+    await until(() => position(following) === 2);
+    expect(following.seen.here?.view.records[0]?.note).toBe("left over");
+  });
+
   it("of one browser share what is kept, without a server", async () => {
     serveRun(runAt("prepare"));
     const [one, other] = [follow(), follow()];

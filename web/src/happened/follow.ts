@@ -5,7 +5,7 @@ import { setBackBy } from "./clocks";
 import type { RunState, Turn } from "./events";
 import { forgetRun, type KeptEvent, keepPressed, keepSheet, keptDevice, keptRun, type Saying } from "./keep";
 import { runState } from "./state";
-import { exchange, waitAfter } from "./tell";
+import { exchange, PAGES, waitAfter } from "./tell";
 import { turnAt, viewOf } from "./view";
 
 const LOOK_MS = 1_000;
@@ -36,7 +36,7 @@ export class Following {
   private here: RunHere | null = null;
   private trouble: unknown = null;
   private readonly listeners = new Set<() => void>();
-  private readonly channel = new BroadcastChannel("eskel-runs");
+  private readonly channel = new BroadcastChannel(PAGES);
   private sheet: RunSheet | null = null;
   private events: KeptEvent[] = [];
   private device = "";

@@ -71,15 +71,32 @@ async function told(kept: KeptRun, unsent: KeptEvent[], known: number): Promise<
   return { news, aheadMs };
 }
 
+/** The channel on which pages of this browser tell one another that more is kept of a run. */
+export const PAGES = "eskel-runs";
+
+/** Let every page of this browser look anew at what is kept of a run: this one too, whoever in it follows that run. */
+function tellPages(run: number): void {
+  const channel = new BroadcastChannel(PAGES);
+  channel.postMessage(run);
+  channel.close();
+}
+
 /** How long to wait before the next try, ms, after so many that failed. */
 export const waitAfter = (failed: number): number => Math.min(FIRST_WAIT_MS * 2 ** failed, LONGEST_WAIT_MS);
+
+/** Exchange what was left over of a run; what came with the answer is known here now, and is not told again to who follows the run. */
+async function exchangeLeft(run: number): Promise<Exchanged> {
+  const ended = await exchange(run, 0);
+  if (ended !== "away") tellPages(run);
+  return ended;
+}
 
 /** Send what was left over from runs that are not open: from before the device died, or was without a server. Tells whether anything was. */
 export async function tellLeft(): Promise<boolean> {
   for (let failed = 0, sent = false; ; failed++, sent = true) {
     const runs = await runsUnsent();
     if (runs.length === 0) return sent;
-    const ended = await Promise.all(runs.map((run) => exchange(run, 0)));
+    const ended = await Promise.all(runs.map(exchangeLeft));
     const stuck = ended.every((one) => one !== "away" && !("refused" in one) && !one.news);
     if (stuck) return sent;
     if (!ended.includes("away")) failed = -1;
