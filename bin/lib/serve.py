@@ -254,7 +254,9 @@ def _prepare(address: Address, *, reset: bool) -> None:
     call_command("migrate", verbosity=0, interactive=False)
     call_command("count_runs")
     call_command("load_demo", reset=reset)
-    call_command("load_history")
+    # Some ten seconds at the first start: what starts a fresh one again and again goes without.
+    if os.environ.get("ESKEL_HISTORY") != "none":
+        call_command("load_history")
     from django.db import connection
 
     connection.close()

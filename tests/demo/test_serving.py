@@ -44,7 +44,7 @@ def command(*arguments: str) -> list[str]:
 
 
 def environment(home: Path) -> dict[str, str]:
-    return {**os.environ, "ESKEL_RUN": str(home)}
+    return {**os.environ, "ESKEL_RUN": str(home), "ESKEL_HISTORY": "none"}
 
 
 def refused(home: Path, *arguments: str) -> tuple[int, str]:
