@@ -73,6 +73,10 @@ def test_the_outcomes_of_the_log_go_out_as_a_table(lantern: dict[str, Any], call
     said_at = record.outcomes.get(taken_back_at=None).at
     told = table(call, "")[0]
     assert told["flame off"] == said_at.isoformat(timespec="seconds")
+    # Where it was pressed that the flame is out, until then.
+    record.off_at = record.started_at + timedelta(seconds=52)
+    record.save()
+    assert table(call, "")[0]["under the flame s"] == "42.0"
     assert table(call, "gap")[0]["outcome"] == "short"
     assert table(call, "nobody wrote this") == []
 

@@ -12,7 +12,30 @@ MOST_HEATS = 300
 MOST_WORDS = 12
 # What a question has beside what is looked for.
 _LITTLE = frozenset(
-    "a an and at did for how i in is it of on or the to was what when where which with".split()  # noqa: SIM905 - a list of words
+    {
+        "a",
+        "an",
+        "and",
+        "at",
+        "did",
+        "for",
+        "how",
+        "i",
+        "in",
+        "is",
+        "it",
+        "of",
+        "on",
+        "or",
+        "the",
+        "to",
+        "was",
+        "what",
+        "when",
+        "where",
+        "which",
+        "with",
+    }
 )
 _QUOTED_OR_WORD = re.compile(r'"([^"]+)"|(\S+)')
 _THICK = re.compile(r"\b(thin|middling|heavy) (wire|sheet)\b", re.IGNORECASE)

@@ -220,6 +220,7 @@ def _write_turn(run: Run, plan: Plan, turn: Turn) -> None:
         "due_low": None if turn.due_low_ms is None else moment_of(turn.due_low_ms),
         "due_high": None if turn.due_high_ms is None else moment_of(turn.due_high_ms),
         "skipped": turn.skipped,
+        "off_at": None if turn.off_ms is None else moment_of(turn.off_ms),
         "note": "\n".join(note.text for note in turn.notes),
         "tally": turn.tally,
         "measured_mm": sizes.get("size_mm"),

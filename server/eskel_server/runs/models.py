@@ -78,6 +78,8 @@ class StepRecord(models.Model):
     due_high = models.DateTimeField(null=True)
     skipped = models.BooleanField(default=False)
     note = models.TextField(default="", blank=True)
+    # When the flame of a heat was put out, where that was pressed.
+    off_at = models.DateTimeField(null=True)
     tally = models.PositiveIntegerField(default=0)
     measured_mm = models.FloatField(null=True)
     work_kind = models.CharField(max_length=20, default="", blank=True)

@@ -206,10 +206,10 @@ def _heat(row: ForetoldHeat) -> HeatAsLogged:
 def flame_of(record: StepRecord, stages: int) -> tuple[datetime | None, datetime | None]:
     """Give when the flame was lit, if that was told, and when a heat of so many stages was over.
 
-    Where the last sign was not pressed, the heat ended when it was first said how it came out.
+    Where the last sign was not pressed, the heat ended when the flame was put out, or else when it was first said how it came out.
     """
     signs = {one.stage: one.at for one in record.signs.all()}
-    said = min((one.at for one in record.outcomes.all()), default=record.ended_at)
+    said = record.off_at or min((one.at for one in record.outcomes.all()), default=record.ended_at)
     return signs.get(LIT), signs.get(stages, said) if stages else said
 
 

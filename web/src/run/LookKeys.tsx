@@ -20,7 +20,7 @@ export function LookKeys({ look, words, onPass, onPassAll, onFail, ...beside }: 
   const ways = look.join ? words.slice(1) : [undefined];
   return (
     <fieldset aria-label={`Does ${look.title} pass?`}>
-      <p className="mb-2 text-[18px] text-quiet">It does not pass:</p>
+      <p className="mb-2 text-[18px] text-quiet">{look.join ? "It is otherwise:" : "It does not pass:"}</p>
       <div className="mb-3 flex flex-wrap gap-2.5">
         {ways.map((word) => (
           <button key={word?.outcome ?? ""} type="button" onClick={() => onFail(word)} className={KEY}>

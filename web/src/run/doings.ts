@@ -71,10 +71,11 @@ export function lookedOver(
   return { passes: step.checks.length > 0 && !failed, asItIs: failed };
 }
 
-/** A look that does not pass; where it is at a join, how that is, as a word on the heat that made it. */
+/** A look that finds something; where it is at a join, how that is, as a word on the heat that made it. */
 function failed(run: RunView, turn: string, look: Look, word?: OutcomeWord): Saying[] {
   const heat = look.join ? heatOf(run, look.join) : undefined;
-  const says: Saying = { kind: "look", turn, check: look.n, passes: false };
+  // What is flooded is sound: it is filed, not heated again.
+  const says: Saying = { kind: "look", turn, check: look.n, passes: word?.sound ?? false };
   if (!heat || !word) return [says];
   const outcome = word.outcome as never;
   return [says, { kind: "outcome", turn: heat.turn, join: look.join, outcome }];

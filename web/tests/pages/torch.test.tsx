@@ -257,6 +257,21 @@ describe("a step at the torch", () => {
     );
   });
 
+  it("of looking passes what is flooded: that is filed, not heated again", async () => {
+    const { pressed } = serveRun(looked([AT_JOIN]));
+    openAt("/run/1");
+    await screen.findByRole("heading", { name: "Stem overlay: is solder all round" });
+    press("4");
+    expect(await screen.findByText("It passes")).toBeTruthy();
+    expect(screen.queryByRole("group", { name: /What/ })).toBe(null);
+    await waitFor(() =>
+      expect(said(pressed)).toEqual([
+        { kind: "look", turn: "5", check: 1, passes: true },
+        { kind: "outcome", turn: "4", join: JOIN, outcome: "flooded" },
+      ]),
+    );
+  });
+
   it("of looking sets right how a join came out, and offers what fits that", async () => {
     const { pressed } = serveRun(looked([AT_JOIN, AT_ALL]));
     openAt("/run/1");
