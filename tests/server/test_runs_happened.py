@@ -83,6 +83,10 @@ def test_what_a_device_tells_at_once_is_as_if_it_had_been_pressed_here(
     assert view["step"]["kind"] == "pickle"
     assert view["records"][-1]["note"] == "straight in"
     heat = next(record for record in view["records"] if record["step"]["kind"] == "heat")
+    off_ms = next(event["at_ms"] for event in events if event["kind"] == "off")
+    off_at = StepRecord.objects.get(run_id=run["id"], turn=heat["turn"]).off_at
+    assert off_at is not None
+    assert round(off_at.timestamp() * 1000) == off_ms
     assert {one["outcome"] for one in heat["outcomes"]} == {"flowed"}
     assert view["records"][-1]["due_low"] is not None
 

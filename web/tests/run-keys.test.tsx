@@ -44,7 +44,7 @@ describe("what a heat is left by", () => {
 
 describe("what is taken out before its time", () => {
   it.each([
-    ["pickle", "Out before its time", "2:10 too early: white all over? else back in"],
+    ["pickle", "Out before its time", "2:10 too early: evenly pale? else back in"],
     ["cool", "It is cold already", "2:10 too early: no red left? it stays hot long after"],
   ])("of %s says so, and at what to look", (kind, words, beside) => {
     const run = {

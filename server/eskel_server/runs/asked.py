@@ -238,7 +238,7 @@ def _named(chosen: Chosen) -> QuerySet[Run]:
 
 
 def sums_of(chosen: Chosen, dims: Sequence[str]) -> list[dict[str, Any]]:
-    """Give the sums of what is asked for by some of `month`, `kind`, `grade`, `torch`, `outcome`: `times`, `heats`, `log_ratio`, `solder_mg`."""
+    """Give the sums of what is asked for by some of `month`, `kind`, `grade`, `torch`, `sound`, `outcome`: `times`, `heats`, `log_ratio`, `solder_mg`."""
     names = {name: name if name == "month" else f"facet__{name}" for name in dims}
     sums = {name: Sum(name) for name in ("times", "heats", "log_ratio", "solder_mg")}
     rows = list(chosen.months().order_by().values(*names.values()).annotate(**_apart(sums)))

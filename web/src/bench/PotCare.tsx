@@ -45,7 +45,8 @@ export function PotCare({ pot, onMix }: PotCareProps) {
       {pot.iron_touched && (
         <p role="alert" className="mt-1 font-semibold text-warn">
           What comes out of it is pink. Take the iron out; the pink skin brushes off, or comes off in fresh
-          pickle with a little peroxide. Once no iron is in it the bath may be used on; mixed anew it is safe.
+          pickle with a little peroxide: gloves, and a window open. Once no iron is in it the bath may be used
+          on; mixed anew it is safe.
         </p>
       )}
       <Mixing

@@ -168,7 +168,7 @@ function wordOf({ step, position, steps }: RunView, asItIs: boolean, early: numb
 /** What is looked at where a timer is not heeded. */
 function sayEarly(kind: string, early: number): string {
   const left = `${sayClock(early)} too early: `;
-  if (kind === "pickle") return `${left}white all over? else back in`;
+  if (kind === "pickle") return `${left}evenly pale? else back in`;
   return `${left}no red left? it stays hot long after`;
 }
 
