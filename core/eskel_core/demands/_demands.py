@@ -21,6 +21,7 @@ from ..rules import anatomy
 from ..units import celsius
 from ._graph import closure
 from ._moves import with_moves
+from ._past import made_first, past_of, still_to_do
 from ._problem import Demand, Problem
 from ._sharing import in_one_body, sharing_demands, titles_of, why_apart
 
@@ -31,7 +32,7 @@ LAST_WORK = frozenset({"set", "finish", "darken", "seal", "harden", "tumble"})
 def make_problem(piece: Piece, house: House, bench: Bench | None = None) -> Problem:
     """Make a piece ready for the solver, with every demand that it holds."""
     at_hand = _at_hand(piece, house, bench)
-    piece = with_moves(piece)
+    piece = still_to_do(with_moves(piece))
     anatomy_ = anatomy(piece)
     demands = (
         *_order_demands(piece),
@@ -56,19 +57,21 @@ def _at_hand(piece: Piece, house: House, bench: Bench | None) -> Bench:
         and any(
             join.solder == solder.id or (join.grade == solder.grade and solder.family == family)
             for join in piece.joins
+            if not join.made
         )
     ]
     return at_hand.model_copy(update={"solders": tuple(dict.fromkeys([*usual, *fixed]))})
 
 
 def _order_demands(piece: Piece) -> list[Demand]:
-    told = [*_told_orders(piece)]
+    told = [*made_first(piece), *_told_orders(piece)]
+    past = past_of(piece)
     known = closure({demand.ids for demand in told})
     demands = list(told)
     for demand in [*_trade_orders(piece), *_habit_orders(piece)]:
         earlier, later = demand.ids
         firm = demand.code != "habit"
-        if (earlier, later) in known or (not firm and (later, earlier) in known):
+        if (earlier, later) in known or (not firm and (later, earlier) in known) or past & {earlier, later}:
             continue
         demands.append(demand)
         known = closure(known | {(earlier, later)})
@@ -79,7 +82,7 @@ def _told_orders(piece: Piece) -> list[Demand]:
     pairs = [(name, join.id) for join in piece.joins for name in join.after]
     pairs += [(name, work.id) for work in piece.work for name in work.after]
     pairs += [(work.id, name) for work in piece.work for name in work.before]
-    names = titles_of(piece)
+    names, past = titles_of(piece), past_of(piece)
     return [
         Demand(
             "order",
@@ -89,6 +92,7 @@ def _told_orders(piece: Piece) -> list[Demand]:
             f"Let {names[later]} come before {names[earlier]}, or take that order out.",
         )
         for earlier, later in dict.fromkeys(pairs)
+        if {earlier, later} <= names.keys() and not past & {earlier, later}
     ]
 
 
@@ -197,7 +201,7 @@ def _mass(piece: Piece, name: str) -> float:
 
 
 def _solder_demands(piece: Piece, house: House, bench: Bench) -> list[Demand]:
-    soldered = [join for join in piece.joins if join.heated and join.kind != "fuse"]
+    soldered = [join for join in piece.joins if join.heated and join.kind != "fuse" and not join.made]
     if not soldered:
         return []
     stock = ", ".join(dict.fromkeys(solder.id for solder, _ in stocked_solders(bench))) or "nothing"

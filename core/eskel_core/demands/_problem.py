@@ -30,7 +30,7 @@ from ..rules import (
 from ._graph import closure
 
 # What the smith or the trade asks for, where no rule of the catalogue does.
-OWN_CODES = frozenset({"order", "habit", "fixed", "by-hand"})
+OWN_CODES = frozenset({"order", "habit", "fixed", "by-hand", "made"})
 THIN_MM = 0.5
 _TOO_HARD_FOR_CLAD = frozenset({"it", "hard"})
 _TOO_HARD_FOR_BOUGHT = frozenset({"it", "hard", "medium"})
@@ -115,6 +115,11 @@ class Problem:
         return self.only is None or name in self.only
 
     @cached_property
+    def made(self) -> frozenset[str]:
+        """Give the heated joins that are made already: the heats that the solver gives them are over."""
+        return frozenset(join.id for join in self.piece.joins if join.heated and join.made)
+
+    @cached_property
     def orders(self) -> frozenset[tuple[str, str]]:
         """Give every pair (earlier, later) of tasks, followed through work that takes no heat."""
         names = {task.id for task in self.tasks}
@@ -164,13 +169,17 @@ class Problem:
     def _options(self, join: Join) -> tuple[Filler, ...]:
         if join.kind == "fuse":
             return (filler_of_fuse(self.piece, join),)
+        if join.made:
+            return (filler_of_solder(solders()[join.solder or ""], self.house),)
         fits = [solder for solder in solders().values() if not solder.cadmium]
         fits = [fit for fit in fits if not any(self.asks(*bar) for bar in self.bars(fit, join))]
         return tuple(filler_of_solder(fit, self.house) for fit in fits)
 
     def bars(self, solder: Solder, join: Join) -> list[tuple[str, *tuple[str, ...]]]:
-        """Give the kind and ids of every demand that keeps a solder from a join, as long as it stands."""
+        """Give the kind and ids of every demand that keeps a solder from a join, as long as it stands; none bars what is made."""
         bars: list[tuple[str, *tuple[str, ...]]] = []
+        if join.made:
+            return bars
         if solder.id not in self._stock:
             bars.append(("stock",))
         named = join.solder is not None

@@ -10,12 +10,14 @@ from ._problem import Demand, Problem
 
 def sharing_demands(piece: Piece) -> list[Demand]:
     """Give what was moved by hand on the ladder: which joins share a heat, and which are kept apart."""
-    names, demands = titles_of(piece), []
+    names, demands, made = titles_of(piece), [], {join.id for join in piece.joins if join.made}
     for join in piece.joins:
-        for name in join.by_hand.shares if join.by_hand else ():
+        if join.by_hand is None or join.made:
+            continue
+        for name in (one for one in join.by_hand.shares if one not in made):
             text = f"{join.title} was moved into the heat of {names[name]}{_but(piece, join, name)}."
             demands.append(Demand("by-hand", "shares", (join.id, name), text, "Take the move back."))
-        for name in join.by_hand.apart if join.by_hand else ():
+        for name in (one for one in join.by_hand.apart if one not in made):
             text = f"{join.title} was given a heat without {names[name]}."
             demands.append(Demand("by-hand", "apart", (join.id, name), text, "Take the move back."))
     return demands

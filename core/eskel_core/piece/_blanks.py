@@ -24,10 +24,10 @@ class CutBlank:
 def blanks_of(piece: Piece) -> Iterator[CutBlank]:
     """Give every blank that is cut for all copies, each strand of a twist for itself.
 
-    Of parts that are neither bought, stones nor cut from another part; then what else is cut.
+    Of parts that are neither bought, stones, cut from another part nor there already; then what else is cut.
     """
     for part in piece.parts:
-        if part.metal is not None and part.cut_from is None and not part.bought_in:
+        if part.metal is not None and part.cut_from is None and not (part.bought_in or part.made):
             form, strands = _strand(part.rough or part.form)
             count = part.count * piece.copies * strands
             yield CutBlank(part.id, part.title, part.metal, form, count, True)

@@ -172,6 +172,14 @@ def _join(piece: Piece, join: Join, path: str) -> Iterator[Fault]:
         yield from _by_hand(piece, join, join.by_hand, f"{path}.by_hand")
     yield from _fixed_solder(join, path)
     yield from _own_flux(join, path)
+    if join.made and join.heated and join.kind != "fuse" and join.solder is None:
+        yield Fault(
+            code="missing",
+            path=f"{path}.solder",
+            value=None,
+            rule="a join that is made already names the solder that it was made with",
+            remedy="Name its solder, or take `made` out.",
+        )
     if join.bound_with is not None and join.holds not in ("bound", "clipped", "weighted"):
         yield Fault(
             code="contradiction",

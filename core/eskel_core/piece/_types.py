@@ -87,7 +87,7 @@ class Place(Record):
 
 
 class Part(Named):
-    """One part, or `count` alike; a stone may have no metal."""
+    """One part, or `count` alike; a stone may have no metal. `made`: it is there already, and is not cut."""
 
     metal: str | None
     form: Form
@@ -100,6 +100,7 @@ class Part(Named):
     moves: bool = False
     cast: bool = False
     heat_safe: bool = True
+    made: bool = False
     touches_skin: Literal["none", "on", "through"] = "none"
     place: Place | None = None
 
@@ -132,6 +133,7 @@ class Join(Named):
     """A join between parts: what kind, what holds it, and what the smith has fixed about it.
 
     `placing`, `heat_from` and `flux` are of the heat in which it is made, where they are not the house's and the bench's.
+    `made`: it is made already, with its `solder`; the heats to come find it in the work.
     """
 
     kind: JoinKind
@@ -158,6 +160,7 @@ class Join(Named):
     brought_in: bool | None = None
     shields: tuple[Shield, ...] = ()
     after: tuple[Id, ...] = ()
+    made: bool = False
     by_hand: ByHand | None = None
 
     @property
@@ -178,7 +181,7 @@ class Work(Named):
     """Other work on parts, before, between or after the heats, with its measures.
 
     `target` is the size that is worked or checked to; `to_mm` what is trimmed or sawn to; `marks_mm` where marks stand from the
-    one end; `dowel_mm` what it is bent over and `angle_deg` how far. All in mm and degrees.
+    one end; `dowel_mm` what it is bent over and `angle_deg` how far. All in mm and degrees. `done`: it is done already.
     """
 
     kind: WorkKind
@@ -201,6 +204,7 @@ class Work(Named):
     angle_deg: Annotated[float, Field(gt=0, le=3600, allow_inf_nan=False)] | None = None
     heat_from: HeatFrom | None = None
     flux: str | None = None
+    done: bool = False
     stage: Annotated[str, Field(max_length=60)] | Annotated[int, Field(ge=1, le=20_000)] | None = None
 
 

@@ -56,6 +56,14 @@ def why_join(
         raise refuse(
             "unknown-id", "join", name, "a heated join of that id exists", "Name one of the piece's joins."
         )
+    if join.made:
+        raise refuse(
+            "contradiction",
+            "join",
+            name,
+            "a heat to come makes the join",
+            "Ask of one that is still to be made.",
+        )
     problem, best = solution(piece, house, bench)
     if best is None:
         raise refuse(

@@ -109,12 +109,13 @@ def say_amount(amount: Amount, times: float = 1) -> str:
 def solder_lines(course: Course) -> tuple[SolderLine, ...]:
     """Give what each solder is needed for, hardest first."""
     lines = []
-    used = {filler.key: filler.solder for filler in course.fillers.values() if filler.solder}
+    laid = course.to_make
+    used = {own.key: own.solder for name, own in course.fillers.items() if own.solder and name in laid}
     for solder in sorted(used.values(), key=lambda one: -one.flow_c):
         joins = [
             join
             for join in course.piece.joins
-            if join.id in course.fillers and course.fillers[join.id].key == solder.id
+            if join.id in laid and course.fillers[join.id].key == solder.id
         ]
         volume = sum(
             solder_of_join_mm3(course.piece, join) * places_of(join, course.anatomy.joins[join.id].places)

@@ -8,6 +8,7 @@ from ..demands import Problem
 from ..piece import Bench, HeatFrom, base_id, of_one_heat
 from ..rules import Course, Heat, hollows_of
 from ..search import Assignment
+from ._past import without_past
 from ._timeline import lay_out, put_in_anneals
 
 
@@ -38,7 +39,7 @@ def make_course(problem: Problem, assignment: Assignment) -> Course:
         bench=problem.bench,
         reach=problem.reach,
     )
-    course = put_in_anneals(course, timeline.order)
+    course = put_in_anneals(without_past(course), timeline.order)
     return replace(course, vented=_vented(course))
 
 
@@ -50,14 +51,15 @@ def vents_to_put_in(course: Course) -> dict[str, int]:
         hollow.name: hollow.closes
         for hollow in hollows_of(course)
         if hollow.part is None
-        and hollow.closes <= len(course.heats)
+        and 1 <= hollow.closes <= len(course.heats)
         and not _vented_by_hand(course, hollow.name, hollow.closes)
     }
 
 
 def _vented_by_hand(course: Course, hollow: str, closing: int) -> bool:
     return any(
-        hollow in work.vents and course.slots.get(work.id, closing) < closing for work in course.piece.work
+        hollow in work.vents and (work.done or course.slots.get(work.id, closing) < closing)
+        for work in course.piece.work
     )
 
 

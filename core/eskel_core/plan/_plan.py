@@ -14,6 +14,7 @@ from ..search import FULL, Assignment, ObjectiveValue, cost_in_words, find_confl
 from ..solver import Effort
 from ._amounts import cut_lines, solder_lines
 from ._course import make_course
+from ._past import left_of
 from ._steps import write_steps
 from ._types import (
     Band,
@@ -114,7 +115,7 @@ def _solved(asked: _ByContent) -> Assignment | None:
 def _written(problem: Problem, assignment: Assignment) -> Plan:
     course = make_course(problem, assignment)
     steps = write_steps(course, problem.bench)
-    objectives = tuple(_objective(objective, course) for objective in assignment.objectives)
+    objectives = tuple(_objective(objective, course) for objective in left_of(problem, assignment))
     gap = next((objective for objective in objectives if objective.value != objective.bound), None)
     cautions = _cautions((*find_in_steps(course, doings(steps)), *find_all(course)), steps)
     return Plan(

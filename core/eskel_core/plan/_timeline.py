@@ -34,8 +34,8 @@ def lay_out(problem: Problem, made_in: dict[str, int], heats: tuple[Heat, ...]) 
     piece = problem.piece
     edges = {demand.ids for demand in problem.demands if demand.kind == "order"}
     follows = closure(edges)
-    loose = {work.id: work for work in piece.work if work.kind not in HEAT_WORK}
-    cold = [join.id for join in piece.joins if not join.heated]
+    loose = {work.id: work for work in piece.work if work.kind not in HEAT_WORK and not work.done}
+    cold = [join.id for join in piece.joins if not join.heated and not join.made]
     names = [*loose, *cold]
     over = {heat.number: max(one.number for one in heats if one.round == heat.round) for heat in heats}
     ready = {heat.number: min(one.number for one in heats if one.round == heat.round) - 1 for heat in heats}

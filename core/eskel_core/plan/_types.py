@@ -292,7 +292,7 @@ class Why(Shown):
 
 
 class Band(Shown):
-    """A join's line on the heat ladder: made in a heat, firm below `solidus_c`, running again at `reflow_c`."""
+    """A join's line on the heat ladder: made in a heat (0: made already), firm below `solidus_c`, running again at `reflow_c`."""
 
     join: str
     title: str

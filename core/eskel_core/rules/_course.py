@@ -65,7 +65,7 @@ class Heat:
 
 @dataclass(frozen=True)
 class Course:
-    """The heats of a piece in order, with everything that a rule may ask about."""
+    """The heats of a piece in order, with everything that a rule may ask about. What is made already is `made_in` heat 0."""
 
     piece: Piece
     house: House
@@ -82,6 +82,11 @@ class Course:
     def rounds(self) -> tuple[tuple[Heat, ...], ...]:
         """The heats round by round."""
         return tuple(tuple(group) for _, group in groupby(self.heats, lambda heat: heat.round))
+
+    @property
+    def to_make(self) -> dict[str, int]:
+        """Give the joins that heats to come make, with the number of each."""
+        return {name: number for name, number in self.made_in.items() if number}
 
     def earlier(self, heat: Heat) -> list[str]:
         """Give the joins made before a heat whose body takes part in it."""

@@ -122,15 +122,16 @@ def fuse_window(course: Course) -> Iterator[Finding]:
 def sealed_hollows(course: Course) -> Iterator[Finding]:
     """`sealed-hollow`: a hollow is closed with no way out for the air."""
     for hollow in hollows_of(course):
-        closing = next((heat for heat in course.heats if heat.number == hollow.closes), None)
-        if hollow.part is None and closing is not None and hollow.is_sealed_in(closing):
+        if hollow.part is not None:
+            continue
+        # One that is closed already is told of at the first heat that meets it.
+        meets = (heat for heat in course.heats if heat.number == hollow.closes or not hollow.closes)
+        closing = next((heat for heat in meets if hollow.is_sealed_in(heat)), None)
+        if closing is not None:
             joins = tuple(join.id for join in course.piece.joins if join.encloses == hollow.name)
-            yield Finding(
-                "sealed-hollow",
-                joins,
-                f"Heat {closing.number} closes the hollow {hollow.name} with no vent: air and any water in it press outwards when hot.",
-                closing.number,
-            )
+            how = "closes" if hollow.closes else "is of"
+            text = f"Heat {closing.number} {how} the hollow {hollow.name} with no vent: air and any water in it press outwards when hot."
+            yield Finding("sealed-hollow", joins, text, closing.number)
 
 
 @speaks("sealed-tube")

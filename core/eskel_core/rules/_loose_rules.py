@@ -62,7 +62,7 @@ def split_in_solder(course: Course) -> Iterator[Finding]:
     for cold in course.piece.joins:
         if cold.kind != "ring-open":
             continue
-        for name in course.made_in:
+        for name, number in course.to_make.items():
             join = join_of(course, name)
             ring = next((end for end in join.between if base_id(end) in map(base_id, cold.between)), None)
             if ring is None or not isinstance(part_of(course.piece, ring).form, Wire):
@@ -71,7 +71,7 @@ def split_in_solder(course: Course) -> Iterator[Finding]:
             if closed or _near(join, cold):
                 title = part_of(course.piece, ring).title
                 text = f"{title} is to be opened later, but its split is soldered in {join.title}."
-                yield Finding("split-in-solder", (base_id(ring), name), text, course.made_in[name])
+                yield Finding("split-in-solder", (base_id(ring), name), text, number)
 
 
 def _near(join: Join, cold: Join) -> bool:
@@ -119,7 +119,7 @@ def ball_flat(course: Course) -> Iterator[Finding]:
 @speaks("seam-in-sight")
 def seam_in_sight(course: Course) -> Iterator[Finding]:
     """`seam-in-sight`: a ring's or bezel's own seam is seen or stressed, and no later join lies over it."""
-    for name in course.made_in:
+    for name, number in course.to_make.items():
         join = join_of(course, name)
         if len({base_id(end) for end in join.between}) > 1 or not (join.visible or join.structural):
             continue
@@ -130,9 +130,7 @@ def seam_in_sight(course: Course) -> Iterator[Finding]:
         )
         if not covered and _closes(part):
             why = "is seen" if join.visible else "lies where it is stressed"
-            yield Finding(
-                "seam-in-sight", (part.id, name), f"The seam of {part.title} {why}.", course.made_in[name]
-            )
+            yield Finding("seam-in-sight", (part.id, name), f"The seam of {part.title} {why}.", number)
 
 
 def _closes(part: Part) -> bool:

@@ -3,9 +3,10 @@
 Concepts: an `Event`, written once by the device that saw it; a `Face`, what counts in a run of a step of its plan; `run_state`, from
 faces and events to a `RunState` of `Turn`s, the same on the server and on every device; `told_anew`, from the stages that were
 rehearsed and the moments at which their signs were pressed, to a `Today`; `JoinFacets`, what a join is by what a log is asked; `meanwhile`, what can
-be done while a piece waits.
+be done while a piece waits; `as_made`, the piece as a run has made it so far, for the rest to be planned anew.
 """
 
+from ._as_made import Otherwise, as_made, going_on, otherwise
 from ._events import (
     Again,
     Back,
@@ -56,6 +57,7 @@ __all__ = [
     "Next",
     "Note",
     "Noted",
+    "Otherwise",
     "RunFile",
     "RunState",
     "SignAt",
@@ -69,10 +71,13 @@ __all__ = [
     "Undone",
     "Way",
     "WayWord",
+    "as_made",
     "faces_of",
     "facets_of",
+    "going_on",
     "in_order",
     "meanwhile",
+    "otherwise",
     "read_event",
     "read_run_file",
     "run_state",

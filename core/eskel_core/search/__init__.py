@@ -9,12 +9,14 @@ hand* stands in where the effort ends.
 from ._assignment import Assignment, PlannedHeat
 from ._conflict import find_conflict
 from ._costs import cost_in_words, is_as_good
-from ._objectives import ObjectiveValue
+from ._measured import measured
+from ._objectives import SOLDERS, ObjectiveValue
 from ._solve import FULL, QUICK, can_be_met, solve
 
 __all__ = [
     "FULL",
     "QUICK",
+    "SOLDERS",
     "Assignment",
     "ObjectiveValue",
     "PlannedHeat",
@@ -22,5 +24,6 @@ __all__ = [
     "cost_in_words",
     "find_conflict",
     "is_as_good",
+    "measured",
     "solve",
 ]
