@@ -22,6 +22,7 @@ from eskel_server.log.api import router as log_router
 from eskel_server.pieces.api import router as pieces_router
 from eskel_server.rehearsals.api import router as rehearsals_router
 from eskel_server.runs.api import router as runs_router
+from eskel_server.runs.around import router as around_router
 from eskel_server.sizes.api import router as sizes_router
 from eskel_server.workroom import Broken, TooLong
 
@@ -74,6 +75,7 @@ api.add_router("", pieces_router)
 api.add_router("", sizes_router)
 api.add_router("", beginnings_router)
 api.add_router("", runs_router)
+api.add_router("", around_router)
 api.add_router("", log_router)
 api.add_router("", rehearsals_router)
 

@@ -10,8 +10,8 @@ from django.db import transaction
 from django.utils import timezone
 
 from eskel_core.log import OUTCOMES
-from eskel_core.piece import piece_object
-from eskel_core.plan import HeatStep, PrepareStep, Step
+from eskel_core.piece import Piece, piece_object
+from eskel_core.plan import HeatStep, Plan, PrepareStep, Step
 from eskel_core.run import Turn, Way, read_event
 from eskel_server.accounts import Clash, Unreadable
 from eskel_server.pieces import document_of, plan_of
@@ -35,6 +35,18 @@ def start_run(piece: PieceRow, confirmed: frozenset[tuple[str, int | None]] = fr
         raise Clash(
             "piece", piece.name, "only a piece with a plan can be run", "Give it joins that can be planned."
         )
+    return begin_run(piece.workshop_id, piece, document_of(piece), plan, confirmed)
+
+
+def begin_run(
+    workshop: int,
+    row: PieceRow | None,
+    piece: Piece,
+    plan: Plan,
+    confirmed: frozenset[tuple[str, int | None]],
+    continues: Run | None = None,
+) -> Run:
+    """Begin a run of a plan, when each rule that speaks against it is confirmed by code and step."""
     for stop in plan.stops:
         if (stop.code, stop.step) not in confirmed:
             raise Clash(
@@ -46,13 +58,14 @@ def start_run(piece: PieceRow, confirmed: frozenset[tuple[str, int | None]] = fr
     # To the millisecond, as all that happens in it.
     now = moment_of(ms_of(timezone.now()))
     run = Run.objects.create(
-        workshop=piece.workshop,
-        piece=piece,
+        workshop_id=workshop,
+        piece=row,
         piece_name=piece.name,
-        document=piece_object(document_of(piece)),
+        document=piece_object(piece),
         plan=plan.model_dump(mode="json"),
         step_count=len(plan.steps),
         started_at=now,
+        continues=continues,
     )
     begin(run)
     return run

@@ -2,20 +2,16 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Annotated, Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Body, Query, Router, Schema, Status
+from ninja import Query, Router, Schema, Status
 from pydantic import Field
 
 from eskel_core.log import Outcome
-from eskel_core.metals import pickles
-from eskel_core.piece import resolve_bench
-from eskel_core.run import Event, Way, read_run_file
-from eskel_server.accounts import Clash, Faults, Unreadable, current_workshop
-from eskel_server.bench import bench_of
+from eskel_core.run import Event, Way
+from eskel_server.accounts import Clash, Faults, Unreadable
 from eskel_server.pieces import piece_of
 
 from .actions import (
@@ -32,10 +28,9 @@ from .actions import (
     write_note,
     write_tally,
 )
-from .happened import ms_of, newer_events, take, take_in
+from .happened import ms_of, newer_events, take
 from .models import Run
-from .photos import keep_photo, photo_of
-from .queries import marked, pot_loads, run_of, runs_of
+from .queries import marked, run_of, runs_of
 from .views import Rail, RunSheet, RunView, rail_of, sheet_of, view_of
 
 router = Router(tags=["runs"])
@@ -126,95 +121,6 @@ class EventsTold(Schema):
     events: list[Event]
     taken: int
     now_ms: int
-
-
-class TakenIn(Schema):
-    """A run that was taken in from a file."""
-
-    id: int
-
-
-@router.post(
-    "/runs/file", response={201: TakenIn, 409: Faults, 422: Faults}, operation_id="takeRunIn", by_alias=True
-)
-def take_run_in(request: HttpRequest, told: Annotated[dict[str, Any], Body()]) -> Status[TakenIn]:
-    """Take a run in from a file."""
-    return Status(201, TakenIn(id=take_in(read_run_file(told, ms_of(timezone.now()))).pk))
-
-
-class PhotoIn(Schema):
-    """A photograph, in base64, and the turn that it is of."""
-
-    turn: str = Field(max_length=16)
-    image: str = Field(max_length=6_000_000)
-
-
-class PhotoView(Schema):
-    """A photograph that is kept: the turn that it is of, and how large it is, pixels."""
-
-    id: int
-    turn: str
-    added_at: datetime
-    width: int
-    height: int
-
-
-@router.get("/runs/{int:key}/photos", response={200: list[PhotoView], 404: Faults}, operation_id="photosOf")
-def photos_of(request: HttpRequest, key: int) -> list[PhotoView]:
-    """Give the photographs of a run."""
-    rows = run_of(key).photos.defer("large", "small")
-    return [PhotoView.model_validate(row, from_attributes=True) for row in rows]
-
-
-@router.post(
-    "/runs/{int:key}/photos",
-    response={201: PhotoView, 404: Faults, 409: Faults, 422: Faults},
-    operation_id="keepPhoto",
-)
-def keep(request: HttpRequest, key: int, photo: PhotoIn) -> Status[PhotoView]:
-    """Keep a photograph with a run, made smaller, with nothing that tells where it was taken."""
-    kept = keep_photo(run_of(key), photo.turn, photo.image)
-    return Status(201, PhotoView.model_validate(kept, from_attributes=True))
-
-
-@router.delete("/photos/{int:key}", response={204: None, 404: Faults}, operation_id="takePhotoAway")
-def take_photo_away(request: HttpRequest, key: int) -> Status[None]:
-    """Take a photograph away."""
-    photo_of(key).delete()
-    return Status(204, None)
-
-
-@router.get("/photos/{int:key}.jpg", operation_id="photo", include_in_schema=False)
-def photo(request: HttpRequest, key: int, small: bool = False) -> HttpResponse:
-    """Give a photograph; one never changes."""
-    found = photo_of(key)
-    answer = HttpResponse(bytes(found.small if small else found.large), content_type="image/jpeg")
-    answer["Cache-Control"] = "private, max-age=31536000, immutable"
-    return answer
-
-
-class PotView(Schema):
-    """How the pot was used since it was mixed: loads, how many came out early or stayed far too long, minutes at the median; how much copper its acid bears."""
-
-    loads: int
-    early: int
-    too_long: int
-    minutes: float | None
-    copper_limit_g_l: float
-
-
-@router.get("/pot", response=PotView, operation_id="seePot")
-def see_pot(request: HttpRequest) -> PotView:
-    """Tell how the pot of the bench was used since it was mixed."""
-    bench = resolve_bench(bench_of(current_workshop())[1])
-    used = pot_loads(bench.pot.mixed_on if bench.pot else None)
-    return PotView(
-        loads=used.loads,
-        early=used.early,
-        too_long=used.too_long,
-        minutes=used.minutes,
-        copper_limit_g_l=pickles()[bench.pickle or ""].copper_limit_g_l,
-    )
 
 
 @router.get("/rail", response=Rail, operation_id="rail")

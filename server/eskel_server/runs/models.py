@@ -33,6 +33,8 @@ class Run(models.Model):
     state = models.CharField(max_length=10, choices=STATES, default=GOING)
     started_at = models.DateTimeField()
     ended_at = models.DateTimeField(null=True)
+    # The run whose rest this is, planned anew from the piece as that had made it.
+    continues = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, related_name="went_on")
     # Whether what the log is asked by was told of it (`facts`): of a run from before it is told when Eskel starts.
     counted = models.BooleanField(default=True)
 

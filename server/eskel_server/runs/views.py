@@ -247,16 +247,28 @@ def sheet_of(run: Run) -> RunSheet:
         words=list(OUTCOMES),
         ways=list(WAYS),
         fits={word.outcome: [one.way for one in ways_for([word.outcome])] for word in OUTCOMES},
-        weighs_g=_weighs_g(plan),
+        weighs_g=_weighs_g(_plans_of(run)),
     )
 
 
-def _weighs_g(plan: Plan) -> float | None:
-    parts = [None if line.mass_g is None else line.mass_g * line.count for line in plan.cut_list]
+def _plans_of(run: Run) -> list[Plan]:
+    """Give the plan of a run, and of those that it goes on from, the oldest first."""
+    plans, at = [plan_of_run(run)], run.continues
+    while at is not None:
+        plans, at = [plan_of_run(at), *plans], at.continues
+    return plans
+
+
+def _weighs_g(plans: Sequence[Plan]) -> float | None:
+    """Give what all that was cut for a piece weighs, what was cut anew once, with the solder that it was planned with at first; None
+    where that is not known.
+    """
+    lines = {line.part: line for plan in plans for line in plan.cut_list}.values()
+    parts = [None if line.mass_g is None else line.mass_g * line.count for line in lines]
     known = [mass for mass in parts if mass is not None]
     if len(known) < len(parts) or not known:
         return None
-    return round(sum(known) + sum(line.mass_g for line in plan.solder_list), 3)
+    return round(sum(known) + sum(line.mass_g for line in plans[0].solder_list), 3)
 
 
 def _looked_at(plan: Plan, before: Sequence[Turn], step: Step) -> list[HeatStep]:

@@ -1,0 +1,275 @@
+"""What is around a run, over HTTP: runs out of files, photographs, the pot, and what is left of a run planned anew."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any
+
+from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
+from ninja import Body, Router, Schema, Status
+from pydantic import Field
+
+from eskel_core.metals import pickles
+from eskel_core.piece import part_of, resolve_bench, stocked_solders
+from eskel_core.plan import Caution, HeatStep
+from eskel_core.run import Otherwise, read_run_file
+from eskel_server.accounts import Faults, current_workshop
+from eskel_server.bench import bench_of
+
+from .api import Confirmed
+from .happened import ms_of, take_in
+from .models import Run
+from .photos import keep_photo, photo_of
+from .queries import pot_loads, run_of
+from .rest import Rest, begin_from, go_on, rest_of
+from .views import RunView, view_of
+
+router = Router(tags=["runs"])
+
+
+class TakenIn(Schema):
+    """A run that was taken in from a file."""
+
+    id: int
+
+
+@router.post(
+    "/runs/file", response={201: TakenIn, 409: Faults, 422: Faults}, operation_id="takeRunIn", by_alias=True
+)
+def take_run_in(request: HttpRequest, told: Annotated[dict[str, Any], Body()]) -> Status[TakenIn]:
+    """Take a run in from a file."""
+    return Status(201, TakenIn(id=take_in(read_run_file(told, ms_of(timezone.now()))).pk))
+
+
+class PhotoIn(Schema):
+    """A photograph, in base64, and the turn that it is of."""
+
+    turn: str = Field(max_length=16)
+    image: str = Field(max_length=6_000_000)
+
+
+class PhotoView(Schema):
+    """A photograph that is kept: the turn that it is of, and how large it is, pixels."""
+
+    id: int
+    turn: str
+    added_at: datetime
+    width: int
+    height: int
+
+
+@router.get("/runs/{int:key}/photos", response={200: list[PhotoView], 404: Faults}, operation_id="photosOf")
+def photos_of(request: HttpRequest, key: int) -> list[PhotoView]:
+    """Give the photographs of a run."""
+    rows = run_of(key).photos.defer("large", "small")
+    return [PhotoView.model_validate(row, from_attributes=True) for row in rows]
+
+
+@router.post(
+    "/runs/{int:key}/photos",
+    response={201: PhotoView, 404: Faults, 409: Faults, 422: Faults},
+    operation_id="keepPhoto",
+)
+def keep(request: HttpRequest, key: int, photo: PhotoIn) -> Status[PhotoView]:
+    """Keep a photograph with a run, made smaller, with nothing that tells where it was taken."""
+    kept = keep_photo(run_of(key), photo.turn, photo.image)
+    return Status(201, PhotoView.model_validate(kept, from_attributes=True))
+
+
+@router.delete("/photos/{int:key}", response={204: None, 404: Faults}, operation_id="takePhotoAway")
+def take_photo_away(request: HttpRequest, key: int) -> Status[None]:
+    """Take a photograph away."""
+    photo_of(key).delete()
+    return Status(204, None)
+
+
+@router.get("/photos/{int:key}.jpg", operation_id="photo", include_in_schema=False)
+def photo(request: HttpRequest, key: int, small: bool = False) -> HttpResponse:
+    """Give a photograph; one never changes."""
+    found = photo_of(key)
+    answer = HttpResponse(bytes(found.small if small else found.large), content_type="image/jpeg")
+    answer["Cache-Control"] = "private, max-age=31536000, immutable"
+    return answer
+
+
+class PotView(Schema):
+    """How the pot was used since it was mixed: loads, how many came out early or stayed far too long, minutes at the median; how much copper its acid bears."""
+
+    loads: int
+    early: int
+    too_long: int
+    minutes: float | None
+    copper_limit_g_l: float
+
+
+@router.get("/pot", response=PotView, operation_id="seePot")
+def see_pot(request: HttpRequest) -> PotView:
+    """Tell how the pot of the bench was used since it was mixed."""
+    bench = resolve_bench(bench_of(current_workshop())[1])
+    used = pot_loads(bench.pot.mixed_on if bench.pot else None)
+    return PotView(
+        loads=used.loads,
+        early=used.early,
+        too_long=used.too_long,
+        minutes=used.minutes,
+        copper_limit_g_l=pickles()[bench.pickle or ""].copper_limit_g_l,
+    )
+
+
+class JoinNow(Schema):
+    """A join as it is now: whether it is there, and with which solder (none where it is fused, cold, or still to be made)."""
+
+    id: str
+    title: str
+    heated: bool
+    fused: bool
+    made: bool
+    solder: str | None
+
+
+class PartNow(Schema):
+    """A part as it is now: whether it is there, and how long it is, mm; None where it is not of wire, strip or tube."""
+
+    id: str
+    title: str
+    made: bool
+    length_mm: float | None
+
+
+class SolderNow(Schema):
+    """A solder at hand."""
+
+    id: str
+    name: str
+
+
+class HeatToCome(Schema):
+    """A heat of what is left: what it makes, and with which solder, in words."""
+
+    heat_no: int
+    title: str
+    named: str
+    minutes: float
+
+
+class RestView(Schema):
+    """What is left of a run, planned from the piece as it was made.
+
+    `turn` is where the run stands; `why_not` says, where there is no plan, what keeps it; `stops` wait to be confirmed.
+    """
+
+    turn: str
+    joins: list[JoinNow]
+    parts: list[PartNow]
+    solders: list[SolderNow]
+    heats: list[HeatToCome]
+    steps: int
+    minutes: float
+    why_not: list[str]
+    stops: list[Caution]
+    dangers: list[Caution]
+
+
+class Kin(Schema):
+    """The run that a run goes on from, and the one that went on from it."""
+
+    before: int | None
+    after: int | None
+
+
+@router.get("/runs/{int:key}/kin", response={200: Kin, 404: Faults}, operation_id="kinOf")
+def kin_of(request: HttpRequest, key: int) -> Kin:
+    """Tell which run a run goes on from, and which went on from it."""
+    run = run_of(key)
+    return Kin(before=run.continues_id, after=run.went_on.order_by("pk").values_list("pk", flat=True).first())
+
+
+class GoOn(Schema):
+    """What is otherwise than the run has it, the turn at which it stands, and what was confirmed of the new plan's stops."""
+
+    turn: str = Field(max_length=16)
+    otherwise: Otherwise = Otherwise()
+    confirmed: list[Confirmed] = Field(default=[], max_length=200)
+
+
+class BeginFrom(Schema):
+    """What is otherwise than the run has it, and what the piece is called that is begun from it."""
+
+    otherwise: Otherwise = Otherwise()
+    name: str = Field(default="", max_length=120)
+
+
+class Begun(Schema):
+    """The piece that was begun."""
+
+    id: int
+
+
+REST: dict[int, Any] = {404: Faults, 409: Faults, 422: Faults}
+
+
+@router.post("/runs/{int:key}/rest", response={200: RestView, **REST}, operation_id="restOf", by_alias=True)
+def see_rest(request: HttpRequest, key: int, told: Otherwise) -> RestView:
+    """Tell what is left of a run, planned from the piece as it was made; nothing is changed by it."""
+    run = run_of(key)
+    return _rest_view(run, rest_of(run, told))
+
+
+@router.post("/runs/{int:key}/go-on", response={201: RunView, **REST}, operation_id="goOnFrom", by_alias=True)
+def go_on_from(request: HttpRequest, key: int, asked: GoOn) -> Status[RunView]:
+    """Go on by the plan of what is left: the run is stopped, and another goes on from it."""
+    confirmed = frozenset((one.code, one.step) for one in asked.confirmed)
+    return Status(201, view_of(go_on(run_of(key), asked.turn, asked.otherwise, confirmed)))
+
+
+@router.post(
+    "/runs/{int:key}/piece", response={201: Begun, **REST}, operation_id="beginFromRun", by_alias=True
+)
+def begin_from_run(request: HttpRequest, key: int, asked: BeginFrom) -> Status[Begun]:
+    """Begin a piece from what a run has made so far."""
+    return Status(201, Begun(id=begin_from(run_of(key), asked.otherwise, asked.name.strip()).pk))
+
+
+def _rest_view(run: Run, rest: Rest) -> RestView:
+    piece, plan = rest.piece, rest.plan
+    heats = [step for step in plan.steps if isinstance(step, HeatStep)]
+    return RestView(
+        turn=run.turn,
+        joins=[
+            JoinNow(
+                id=join.id,
+                title=join.title,
+                heated=join.heated,
+                fused=join.kind == "fuse",
+                made=join.made,
+                solder=join.solder if join.made else None,
+            )
+            for join in piece.joins
+        ],
+        parts=[
+            PartNow(
+                id=part.id,
+                title=part.title,
+                made=part.made,
+                length_mm=getattr(part.form, "length_mm", None),
+            )
+            for part in piece.parts
+        ],
+        solders=[SolderNow(id=one.id, name=one.name) for one, _ in stocked_solders(rest.bench)],
+        heats=[
+            HeatToCome(
+                heat_no=heat.heat_no,
+                title=", ".join(row.title for row in heat.joins)
+                or ", ".join(part_of(piece, part).title for part in heat.parts),
+                named=", ".join(dict.fromkeys(row.named for row in heat.joins if row.named)),
+                minutes=heat.minutes,
+            )
+            for heat in heats
+        ],
+        steps=len(plan.steps),
+        minutes=round(sum(step.minutes for step in plan.steps), 1),
+        why_not=[one.text for one in plan.conflict.demands] if plan.conflict else [],
+        stops=list(plan.stops),
+        dangers=[one for one in plan.cautions if one.severity == "danger"],
+    )
