@@ -18,6 +18,7 @@ from eskel_core.piece import load_json
 from eskel_server.accounts import Clash, Missing, Unreadable
 from eskel_server.beginnings.api import router as beginnings_router
 from eskel_server.bench.api import router as bench_router
+from eskel_server.findings.api import router as findings_router
 from eskel_server.log.api import router as log_router
 from eskel_server.pieces.api import router as pieces_router
 from eskel_server.rehearsals.api import router as rehearsals_router
@@ -76,6 +77,7 @@ api.add_router("", sizes_router)
 api.add_router("", beginnings_router)
 api.add_router("", runs_router)
 api.add_router("", around_router)
+api.add_router("", findings_router)
 api.add_router("", log_router)
 api.add_router("", rehearsals_router)
 

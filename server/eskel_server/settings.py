@@ -27,6 +27,7 @@ INSTALLED_APPS = [
     "eskel_server.sizes",
     "eskel_server.beginnings",
     "eskel_server.runs",
+    "eskel_server.findings",
     "eskel_server.log",
     "eskel_server.rehearsals",
 ]

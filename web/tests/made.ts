@@ -24,6 +24,7 @@ export function withJoin(document: PieceDocument, ...ends: string[]): PieceDocum
     through: [],
     shields: [],
     after: [],
+    made: false,
   };
   return { ...document, joins: [...document.joins, join] };
 }

@@ -20,6 +20,7 @@ from ._bench import (
     stocked_solders,
 )
 from ._blanks import CutBlank, blanks_of
+from ._finding import finding_of, with_finding
 from ._house import BallAttitude, HeatFrom, House, HouseOverrides, Placing, resolve_house
 from ._kinds import StepKind, WorkKind
 from ._read import check_text, load_json, parse_piece, piece_from_object, read_piece
@@ -98,6 +99,7 @@ __all__ = [
     "blanks_of",
     "check_text",
     "contact_at",
+    "finding_of",
     "is_of_grains",
     "load_json",
     "mass_g",
@@ -119,5 +121,6 @@ __all__ = [
     "shipped_bench",
     "stocked_solders",
     "weigh",
+    "with_finding",
     "write_piece",
 ]

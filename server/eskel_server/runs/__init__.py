@@ -1,7 +1,7 @@
 """Runs: plans as they are carried out, step by step, with times and outcomes.
 
 Public: `Asked`, `Chosen`, `find_runs`, `sums_of`, `timed_heats`, `step_times`, `without_a_word`, `choices`, `outcomes_in_log` and `files_in_log`, for the log; `logged_heats`, `HeatAsLogged` and `has_record`,
-for the torches; `worked_minutes`, for the minutes of a house.
+for the torches; `worked_minutes`, for the minutes of a house; of `runs.rest` `made_in`, for the shelf (that needs the models).
 """
 
 from .asked import (

@@ -14,11 +14,12 @@ from eskel_core.run import Otherwise, as_made, going_on, otherwise
 from eskel_server.accounts import Clash, Unreadable
 from eskel_server.bench import bench_of
 from eskel_server.pieces import plan_or_word
+from eskel_server.pieces.actions import begin_piece
 
 from .actions import begin_run, stop_run
 from .happened import state_of
 from .models import Run
-from .queries import plan_of_run
+from .queries import plan_of_run, run_of
 
 if TYPE_CHECKING:
     from eskel_server.pieces import PieceRow
@@ -53,6 +54,12 @@ def piece_so_far(run: Run, told: Otherwise, bench: Bench) -> Piece:
     return otherwise(made, resolve_bench(bench, piece.bench), told)
 
 
+def made_in(key: int) -> Piece:
+    """Give the piece of a run as it was made so far; raise `Missing` when there is no such run."""
+    run = run_of(key)
+    return piece_so_far(run, Otherwise(), bench_of(run.workshop)[1])
+
+
 @transaction.atomic
 def go_on(run: Run, turn: str, told: Otherwise, confirmed: frozenset[tuple[str, int | None]]) -> Run:
     """Stop a run at the turn where it stands, and begin one that goes on from it by the plan of what is left."""
@@ -77,8 +84,6 @@ def go_on(run: Run, turn: str, told: Otherwise, confirmed: frozenset[tuple[str, 
 
 def begin_from(run: Run, told: Otherwise, name: str) -> PieceRow:
     """Begin a piece that is there as far as a run has made it."""
-    from eskel_server.pieces.actions import begin_piece
-
     piece = piece_so_far(run, told, bench_of(run.workshop)[1])
     document = {**piece_object(piece), "name": name or piece.name}
     return begin_piece(run.workshop, document, f"as made in the run of {run.piece_name}")

@@ -13,6 +13,7 @@ import type {
   PieceDocument,
   PieceLine,
   PieceView,
+  RestOtherwise,
   RunFile,
   RunView,
 } from "./types";
@@ -180,6 +181,36 @@ export const keepPhoto = (key: number, turn: string, image: string) =>
   post("/api/runs/{key}/photos", { params: { path: { key } }, body: { turn, image } });
 
 export const takePhotoAway = (key: number) => remove("/api/photos/{key}", { params: { path: { key } } });
+
+/** What is left of a run, planned from the piece as it was made, with what is otherwise. */
+export const useRest = (key: number, otherwise: RestOtherwise, asked: boolean) =>
+  useQuery({
+    queryKey: ["rest", key, otherwise],
+    enabled: asked,
+    gcTime: 0,
+    staleTime: 0,
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }) =>
+      post("/api/runs/{key}/rest", { params: { path: { key } }, body: otherwise, signal }),
+  });
+
+/** Go on by the plan of what is left: the run is stopped, and another goes on from it. */
+export const goOnFrom = (key: number, turn: string, otherwise: RestOtherwise, stops: Caution[]) =>
+  post("/api/runs/{key}/go-on", {
+    params: { path: { key } },
+    body: { turn, otherwise, confirmed: stops.map(({ code, step }) => ({ code, step })) },
+  });
+
+/** Begin a piece from what a run has made so far. */
+export const beginFromRun = (key: number, otherwise: RestOtherwise, name: string) =>
+  post("/api/runs/{key}/piece", { params: { path: { key } }, body: { otherwise, name } });
+
+/** The run that a run goes on from, and the one that went on from it. */
+export const useKin = (key: number) =>
+  useQuery({
+    queryKey: ["kin", key],
+    queryFn: () => get("/api/runs/{key}/kin", { params: { path: { key } } }),
+  });
 
 /** Take a run in from a file. */
 export const takeRunIn = (run: RunFile) => post("/api/runs/file", { body: run });

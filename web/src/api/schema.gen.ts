@@ -600,90 +600,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/runs/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Take Run In
-         * @description Take a run in from a file.
-         */
-        post: operations["takeRunIn"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/runs/{key}/photos": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Photos Of
-         * @description Give the photographs of a run.
-         */
-        get: operations["photosOf"];
-        put?: never;
-        /**
-         * Keep
-         * @description Keep a photograph with a run, made smaller, with nothing that tells where it was taken.
-         */
-        post: operations["keepPhoto"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/photos/{key}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Take Photo Away
-         * @description Take a photograph away.
-         */
-        delete: operations["takePhotoAway"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pot": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * See Pot
-         * @description Tell how the pot of the bench was used since it was mixed.
-         */
-        get: operations["seePot"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/rail": {
         parameters: {
             query?: never;
@@ -1002,6 +918,170 @@ export interface paths {
          * @description Stop a run; one that cannot be read is stopped all the same, and has nothing to show.
          */
         post: operations["stopRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Run In
+         * @description Take a run in from a file.
+         */
+        post: operations["takeRunIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{key}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Photos Of
+         * @description Give the photographs of a run.
+         */
+        get: operations["photosOf"];
+        put?: never;
+        /**
+         * Keep
+         * @description Keep a photograph with a run, made smaller, with nothing that tells where it was taken.
+         */
+        post: operations["keepPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Photo Away
+         * @description Take a photograph away.
+         */
+        delete: operations["takePhotoAway"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See Pot
+         * @description Tell how the pot of the bench was used since it was mixed.
+         */
+        get: operations["seePot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{key}/kin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kin Of
+         * @description Tell which run a run goes on from, and which went on from it.
+         */
+        get: operations["kinOf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{key}/rest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * See Rest
+         * @description Tell what is left of a run, planned from the piece as it was made; nothing is changed by it.
+         */
+        post: operations["restOf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{key}/go-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go On From
+         * @description Go on by the plan of what is left: the run is stopped, and another goes on from it.
+         */
+        post: operations["goOnFrom"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{key}/piece": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin From Run
+         * @description Begin a piece from what a run has made so far.
+         */
+        post: operations["beginFromRun"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2557,7 +2637,7 @@ export interface components {
         };
         /**
          * Band
-         * @description A join's line on the heat ladder: made in a heat, firm below `solidus_c`, running again at `reflow_c`.
+         * @description A join's line on the heat ladder: made in a heat (0: made already), firm below `solidus_c`, running again at `reflow_c`.
          */
         Band: {
             /** Join */
@@ -2923,6 +3003,7 @@ export interface components {
          * @description A join between parts: what kind, what holds it, and what the smith has fixed about it.
          *
          *     `placing`, `heat_from` and `flux` are of the heat in which it is made, where they are not the house's and the bench's.
+         *     `made`: it is made already, with its `solder`; the heats to come find it in the work.
          */
         Join: {
             /** Id */
@@ -3018,6 +3099,11 @@ export interface components {
              * @default []
              */
             after: string[];
+            /**
+             * Made
+             * @default false
+             */
+            made: boolean;
             by_hand?: components["schemas"]["ByHand"] | null;
         };
         /**
@@ -3090,7 +3176,7 @@ export interface components {
         };
         /**
          * Part
-         * @description One part, or `count` alike; a stone may have no metal.
+         * @description One part, or `count` alike; a stone may have no metal. `made`: it is there already, and is not cut.
          */
         Part: {
             /** Id */
@@ -3143,6 +3229,11 @@ export interface components {
              * @default true
              */
             heat_safe: boolean;
+            /**
+             * Made
+             * @default false
+             */
+            made: boolean;
             /**
              * Touches Skin
              * @default none
@@ -3708,7 +3799,7 @@ export interface components {
          * @description Other work on parts, before, between or after the heats, with its measures.
          *
          *     `target` is the size that is worked or checked to; `to_mm` what is trimmed or sawn to; `marks_mm` where marks stand from the
-         *     one end; `dowel_mm` what it is bent over and `angle_deg` how far. All in mm and degrees.
+         *     one end; `dowel_mm` what it is bent over and `angle_deg` how far. All in mm and degrees. `done`: it is done already.
          */
         Work: {
             /** Id */
@@ -3778,6 +3869,11 @@ export interface components {
             heat_from?: ("above" | "below") | null;
             /** Flux */
             flux?: string | null;
+            /**
+             * Done
+             * @default false
+             */
+            done: boolean;
             /** Stage */
             stage?: string | number | null;
         };
@@ -4771,59 +4867,6 @@ export interface components {
             ] | null;
         };
         /**
-         * TakenIn
-         * @description A run that was taken in from a file.
-         */
-        TakenIn: {
-            /** Id */
-            id: number;
-        };
-        /**
-         * PhotoView
-         * @description A photograph that is kept: the turn that it is of, and how large it is, pixels.
-         */
-        PhotoView: {
-            /** Id */
-            id: number;
-            /** Turn */
-            turn: string;
-            /**
-             * Added At
-             * Format: date-time
-             */
-            added_at: string;
-            /** Width */
-            width: number;
-            /** Height */
-            height: number;
-        };
-        /**
-         * PhotoIn
-         * @description A photograph, in base64, and the turn that it is of.
-         */
-        PhotoIn: {
-            /** Turn */
-            turn: string;
-            /** Image */
-            image: string;
-        };
-        /**
-         * PotView
-         * @description How the pot was used since it was mixed: loads, how many came out early or stayed far too long, minutes at the median; how much copper its acid bears.
-         */
-        PotView: {
-            /** Loads */
-            loads: number;
-            /** Early */
-            early: number;
-            /** Too Long */
-            too_long: number;
-            /** Minutes */
-            minutes: number | null;
-            /** Copper Limit G L */
-            copper_limit_g_l: number;
-        };
-        /**
          * MeanwhileView
          * @description What can be done of another running piece meanwhile: its step, how long that takes, minutes, and why that is offered.
          */
@@ -5713,6 +5756,241 @@ export interface components {
             note: string;
             /** Was */
             was?: string | null;
+        };
+        /**
+         * TakenIn
+         * @description A run that was taken in from a file.
+         */
+        TakenIn: {
+            /** Id */
+            id: number;
+        };
+        /**
+         * PhotoView
+         * @description A photograph that is kept: the turn that it is of, and how large it is, pixels.
+         */
+        PhotoView: {
+            /** Id */
+            id: number;
+            /** Turn */
+            turn: string;
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+        };
+        /**
+         * PhotoIn
+         * @description A photograph, in base64, and the turn that it is of.
+         */
+        PhotoIn: {
+            /** Turn */
+            turn: string;
+            /** Image */
+            image: string;
+        };
+        /**
+         * PotView
+         * @description How the pot was used since it was mixed: loads, how many came out early or stayed far too long, minutes at the median; how much copper its acid bears.
+         */
+        PotView: {
+            /** Loads */
+            loads: number;
+            /** Early */
+            early: number;
+            /** Too Long */
+            too_long: number;
+            /** Minutes */
+            minutes: number | null;
+            /** Copper Limit G L */
+            copper_limit_g_l: number;
+        };
+        /**
+         * Kin
+         * @description The run that a run goes on from, and the one that went on from it.
+         */
+        Kin: {
+            /** Before */
+            before: number | null;
+            /** After */
+            after: number | null;
+        };
+        /**
+         * HeatToCome
+         * @description A heat of what is left: what it makes, and with which solder, in words.
+         */
+        HeatToCome: {
+            /** Heat No */
+            heat_no: number;
+            /** Title */
+            title: string;
+            /** Named */
+            named: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * JoinNow
+         * @description A join as it is now: whether it is there, and with which solder (none where it is fused, cold, or still to be made).
+         */
+        JoinNow: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Heated */
+            heated: boolean;
+            /** Fused */
+            fused: boolean;
+            /** Made */
+            made: boolean;
+            /** Solder */
+            solder: string | null;
+        };
+        /**
+         * PartNow
+         * @description A part as it is now: whether it is there, and how long it is, mm; None where it is not of wire, strip or tube.
+         */
+        PartNow: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Made */
+            made: boolean;
+            /** Length Mm */
+            length_mm: number | null;
+        };
+        /**
+         * RestView
+         * @description What is left of a run, planned from the piece as it was made.
+         *
+         *     `turn` is where the run stands; `why_not` says, where there is no plan, what keeps it; `stops` wait to be confirmed.
+         */
+        RestView: {
+            /** Turn */
+            turn: string;
+            /** Joins */
+            joins: components["schemas"]["JoinNow"][];
+            /** Parts */
+            parts: components["schemas"]["PartNow"][];
+            /** Solders */
+            solders: components["schemas"]["SolderNow"][];
+            /** Heats */
+            heats: components["schemas"]["HeatToCome"][];
+            /** Steps */
+            steps: number;
+            /** Minutes */
+            minutes: number;
+            /** Why Not */
+            why_not: string[];
+            /** Stops */
+            stops: components["schemas"]["Caution"][];
+            /** Dangers */
+            dangers: components["schemas"]["Caution"][];
+        };
+        /**
+         * SolderNow
+         * @description A solder at hand.
+         */
+        SolderNow: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Otherwise
+         * @description What is otherwise than a run has it: joins that are open, joins that are there and with which solder (none where fused), parts
+         *     of wire, strip or tube and how long they are now, mm, parts that are to be cut anew, solders that ran out.
+         */
+        Otherwise: {
+            /**
+             * Open
+             * @default []
+             */
+            open: string[];
+            /**
+             * Made
+             * @default {}
+             */
+            made: {
+                [key: string]: string | null;
+            };
+            /**
+             * Lengths Mm
+             * @default {}
+             */
+            lengths_mm: {
+                [key: string]: number;
+            };
+            /**
+             * Anew
+             * @default []
+             */
+            anew: string[];
+            /**
+             * Ran Out
+             * @default []
+             */
+            ran_out: string[];
+        };
+        /**
+         * GoOn
+         * @description What is otherwise than the run has it, the turn at which it stands, and what was confirmed of the new plan's stops.
+         */
+        GoOn: {
+            /** Turn */
+            turn: string;
+            /**
+             * @default {
+             *       "open": [],
+             *       "made": {},
+             *       "lengths_mm": {},
+             *       "anew": [],
+             *       "ran_out": []
+             *     }
+             */
+            otherwise: components["schemas"]["Otherwise"];
+            /**
+             * Confirmed
+             * @default []
+             */
+            confirmed: components["schemas"]["Confirmed"][];
+        };
+        /**
+         * Begun
+         * @description The piece that was begun.
+         */
+        Begun: {
+            /** Id */
+            id: number;
+        };
+        /**
+         * BeginFrom
+         * @description What is otherwise than the run has it, and what the piece is called that is begun from it.
+         */
+        BeginFrom: {
+            /**
+             * @default {
+             *       "open": [],
+             *       "made": {},
+             *       "lengths_mm": {},
+             *       "anew": [],
+             *       "ran_out": []
+             *     }
+             */
+            otherwise: components["schemas"]["Otherwise"];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
         };
         /**
          * AskedIn
@@ -8053,228 +8331,6 @@ export interface operations {
             };
         };
     };
-    takeRunIn: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    [key: string]: unknown;
-                };
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakenIn"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Faults"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Faults"];
-                };
-            };
-            /** @description Why it was not carried out */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Faults"];
-                };
-            };
-        };
-    };
-    photosOf: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PhotoView"][];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Faults"];
-                };
-            };
-            /** @description Why it was not carried out */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Faults"];
-                };
-            };
-        };
-    };
-    keepPhoto: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PhotoIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PhotoView"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Faults"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Faults"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Faults"];
-                };
-            };
-            /** @description Why it was not carried out */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Faults"];
-                };
-            };
-        };
-    };
-    takePhotoAway: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Faults"];
-                };
-            };
-            /** @description Why it was not carried out */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Faults"];
-                };
-            };
-        };
-    };
-    seePot: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PotView"];
-                };
-            };
-            /** @description Why it was not carried out */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Faults"];
-                };
-            };
-        };
-    };
     rail: {
         parameters: {
             query?: never;
@@ -9253,6 +9309,454 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    takeRunIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    photosOf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    keepPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    takePhotoAway: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    seePot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PotView"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    kinOf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kin"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    restOf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Otherwise"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    goOnFrom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoOn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    beginFromRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginFrom"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Begun"];
+                };
             };
             /** @description Not Found */
             404: {

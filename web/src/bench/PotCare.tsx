@@ -1,8 +1,8 @@
-import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { usePot } from "../api/queries";
 import type { Bench } from "../api/types";
 import { Button } from "../parts/Button";
+import { Closing, Panel } from "../parts/Panel";
 import { sayMinutes } from "../parts/words";
 
 type Pot = NonNullable<Bench["pot"]>;
@@ -69,40 +69,35 @@ const sayOn = (day: string): string =>
 function Mixing({ onMixed }: { onMixed: () => void }) {
   const [open, setOpen] = useState(false);
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger asChild>
-        <Button className="mt-2">Mix a new one</Button>
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-black/50" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-20 w-[min(42rem,94vw)] -translate-x-1/2 -translate-y-1/2 rounded-lg border border-hair bg-raised px-7 py-5 text-ink"
-        >
-          <Dialog.Title className="text-[26px] font-bold">A new pickle</Dialog.Title>
-          <ol className="mt-3 list-decimal space-y-2 pl-6 text-[18px]">
-            {MIXING.map((line) => (
-              <li key={line}>{line}</li>
-            ))}
-          </ol>
-          <p className="mt-3 text-[15px] text-quiet">
-            How strong: by the maker's sheet. Local rules and trained people decide.
-          </p>
-          <div className="mt-5 flex justify-end gap-3">
-            <Dialog.Close asChild>
-              <Button look="bare">Not now</Button>
-            </Dialog.Close>
-            <Button
-              onClick={() => {
-                onMixed();
-                setOpen(false);
-              }}
-            >
-              It is mixed
-            </Button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Panel
+      title="A new pickle"
+      trigger={<Button className="mt-2">Mix a new one</Button>}
+      open={open}
+      onOpen={setOpen}
+      foot={
+        <>
+          <Closing>
+            <Button look="bare">Not now</Button>
+          </Closing>
+          <Button
+            onClick={() => {
+              onMixed();
+              setOpen(false);
+            }}
+          >
+            It is mixed
+          </Button>
+        </>
+      }
+    >
+      <ol className="mt-3 list-decimal space-y-2 pl-6 text-[18px]">
+        {MIXING.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ol>
+      <p className="mt-3 text-[15px] text-quiet">
+        How strong: by the maker's sheet. Local rules and trained people decide.
+      </p>
+    </Panel>
   );
 }

@@ -123,6 +123,7 @@ export function addPartOf(
     count: 1,
     spring: false,
     bought_in: false,
+    made: false,
     moves: false,
     cast: false,
     heat_safe: true,
@@ -226,6 +227,7 @@ export function addWork(
     vents: [],
     seals: [],
     marks_mm: [],
+    done: false,
   };
   return { document: { ...document, work: [...document.work, work] }, id };
 }

@@ -54,7 +54,7 @@ export function LadderDrawing(props: LadderDrawingProps) {
         <Scale shape={shape} left={frame.left} />
         {shape.bands.map((band) => (
           <BandDrawn
-            key={band.heat}
+            key={band.joins[0]}
             band={band}
             shape={shape}
             lit={selected?.kind === "join" && band.joins.includes(selected.id)}

@@ -80,7 +80,7 @@ export function layLadder(plan: Plan, frame: Frame): LadderShape {
     top: y(heat.working_c),
     softness: softnessOf(heat, plan, y),
   }));
-  const bands = bandsOf(plan, columns, right, y);
+  const bands = bandsOf(plan, columns, { left: frame.left, right }, y);
   return {
     columns,
     rounds: roundsOf(columns),
@@ -155,15 +155,29 @@ function softnessOf(heat: HeatStep, plan: Plan, y: (degrees: number) => number):
   return found;
 }
 
-/** Each solder's joins of one heat as one line, present where their body is in the fire. */
-function bandsOf(plan: Plan, columns: Column[], right: number, y: (degrees: number) => number): BandLine[] {
+/** Each solder's joins of one heat as one line, present where their body is in the fire; what is made already comes from the left edge. */
+function bandsOf(
+  plan: Plan,
+  columns: Column[],
+  { left, right }: { left: number; right: number },
+  y: (degrees: number) => number,
+): BandLine[] {
   const lines: BandLine[] = [];
+  const already = plan.bands.filter((band) => band.heat_no === 0);
+  const groups = [
+    ...new Map(
+      already.map(({ reflow_c }) => [reflow_c, already.filter((band) => band.reflow_c === reflow_c)]),
+    ).values(),
+  ].map((made) => ({ made, from: left, heat: 0 }));
   for (const column of columns) {
     const made = plan.bands.filter((band) => band.heat_no === column.heat.heat_no);
+    groups.push({ made, from: column.x + column.width, heat: column.heat.heat_no });
+  }
+  for (const { made, from, heat } of groups) {
     const first = made[0];
     if (!first) continue;
-    const after = columns.filter((one) => one.heat.heat_no > column.heat.heat_no);
-    const runs = [{ x1: column.x + column.width, x2: after[0]?.x ?? right, present: true }];
+    const after = columns.filter((one) => one.heat.heat_no > heat);
+    const runs = [{ x1: from, x2: after[0]?.x ?? right, present: true }];
     after.forEach((one, n) => {
       const present = made.some((band) => band.join in one.heat.states);
       const last = runs.at(-1);
@@ -177,7 +191,7 @@ function bandsOf(plan: Plan, columns: Column[], right: number, y: (degrees: numb
         made.length > 2
           ? `${first.title} and ${String(made.length - 1)} more`
           : made.map((band) => band.title).join(", "),
-      heat: column.heat.heat_no,
+      heat,
       reflow: first.reflow_c,
       solidus: first.solidus_c,
       runs,

@@ -4,6 +4,7 @@ import { PLACINGS } from "../document/heatWords";
 import type { Edits } from "../document/useEdits";
 import { boxed, Choice, Field, Fold, NumberField, TextField, Tick } from "../parts/Field";
 import { Menu, optionsOf } from "../parts/Select";
+import { MadeAlready } from "./MadeAlready";
 
 const KINDS = optionsOf<Join["kind"]>({
   butt: "butt: end to end, or a ring closed",
@@ -64,6 +65,7 @@ const BROUGHT_BACK: Record<string, Way> = { true: "brought", false: "stands" };
 export function JoinFields({ join, document, edits }: JoinFieldsProps) {
   const change: Change = (what, values) =>
     edits.apply(`${what} of ${titleOf(join)}`, (now) => changeJoin(now, join.id, values));
+  const soldered = !COLD.includes(join.kind) && join.kind !== "fuse";
   return (
     <div className="grid grid-cols-2 gap-x-4 gap-y-2">
       <TextField
@@ -81,7 +83,7 @@ export function JoinFields({ join, document, edits }: JoinFieldsProps) {
         options={FACES}
         onChoose={(face) => change("face", { face })}
       />
-      {!COLD.includes(join.kind) && join.kind !== "fuse" && <Soldered join={join} change={change} />}
+      {soldered && !join.made && <Soldered join={join} change={change} />}
       {!COLD.includes(join.kind) && join.between[0] !== join.between[1] && (
         <Choice
           label="The lighter part"
@@ -98,6 +100,7 @@ export function JoinFields({ join, document, edits }: JoinFieldsProps) {
           onTick={(structural) => change("load", { structural })}
         />
       </div>
+      <MadeAlready join={join} soldered={soldered} change={change} />
       <Orders join={join} document={document} change={change} />
       <Fold title="Hollow, gap, where it is measured, what is beside it">
         <TextField

@@ -125,6 +125,7 @@ function Seldom({ part, document, change }: SeldomProps) {
           ticked={part.bought_in}
           onTick={(bought_in) => change("origin", { bought_in })}
         />
+        <Tick label="there already" ticked={part.made} onTick={(made) => change("state", { made })} />
         <Tick label="cast" ticked={part.cast} onTick={(cast) => change("origin", { cast })} />
         <Tick
           label="bears heat"

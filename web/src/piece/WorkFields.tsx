@@ -1,7 +1,7 @@
 import type { PieceDocument, Work } from "../api/types";
 import { changeWork, titleOf } from "../document/edit";
 import type { Edits } from "../document/useEdits";
-import { TextField } from "../parts/Field";
+import { TextField, Tick } from "../parts/Field";
 import { optionsOf } from "../parts/Select";
 import { Ticks } from "./JoinFields";
 import { WorkMeasures } from "./WorkMeasures";
@@ -85,6 +85,7 @@ export function WorkFields({ work, document, edits }: WorkFieldsProps) {
         chosen={work.before}
         onChange={(before) => change("order", { before })}
       />
+      <Tick label="done already" ticked={work.done} onTick={(done) => change("state", { done })} />
       {work.kind === "drill" && (
         <Ticks
           label="Vents"

@@ -1,7 +1,7 @@
-import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { Button } from "../parts/Button";
 import { Key } from "../parts/Key";
+import { Closing, Panel } from "../parts/Panel";
 import { optionsOf, Select } from "../parts/Select";
 import { ActionKey } from "../shell/ActionKey";
 import { printed } from "../shell/actions";
@@ -21,39 +21,39 @@ export function AtTorch({ awake, className }: { awake: Awake; className?: string
     sound(one, "So it will be heard");
   };
   return (
-    <Dialog.Root>
-      <Dialog.Trigger className={className}>Pedal and sound</Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-black/50" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-20 w-[min(38rem,94vw)] -translate-x-1/2 -translate-y-1/2 rounded-lg border border-hair bg-raised px-7 py-5 text-[18px] text-ink"
-        >
-          <Dialog.Title className="text-[26px] font-bold">Pedal and sound</Dialog.Title>
-          <Pedal />
-          <div className="mt-5 flex items-center justify-between gap-6 border-t border-hair pt-4">
-            <label htmlFor="cue">When it is time to look, I hear</label>
-            <Select
-              id="cue"
-              value={cue}
-              options={CUES}
-              onChoose={choose}
-              className="min-h-14 min-w-60 rounded-md border border-hair px-3"
-            />
-          </div>
-          <p className="mt-5 border-t border-hair pt-4 text-quiet">
-            {awake === "kept"
-              ? "The screen stays on as long as this run is open."
-              : "This device does not let a page keep the screen on: set its own time longer."}
-          </p>
-          <div className="mt-5 flex justify-end">
-            <Dialog.Close asChild>
-              <Button className="min-h-14 px-8">Close</Button>
-            </Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Panel
+      title="Pedal and sound"
+      trigger={
+        <button type="button" className={className}>
+          Pedal and sound
+        </button>
+      }
+      width="narrow"
+      foot={
+        <Closing>
+          <Button className="min-h-14 px-8">Close</Button>
+        </Closing>
+      }
+    >
+      <div className="text-[18px]">
+        <Pedal />
+        <div className="mt-5 flex items-center justify-between gap-6 border-t border-hair pt-4">
+          <label htmlFor="cue">When it is time to look, I hear</label>
+          <Select
+            id="cue"
+            value={cue}
+            options={CUES}
+            onChoose={choose}
+            className="min-h-14 min-w-60 rounded-md border border-hair px-3"
+          />
+        </div>
+        <p className="mt-5 border-t border-hair pt-4 text-quiet">
+          {awake === "kept"
+            ? "The screen stays on as long as this run is open."
+            : "This device does not let a page keep the screen on: set its own time longer."}
+        </p>
+      </div>
+    </Panel>
   );
 }
 

@@ -1,11 +1,11 @@
 /** The photographs of a run: taken at the bench, made small on the device, kept with the step at which they were taken. */
 import { useQueryClient } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
 import { useRef, useState } from "react";
 import { keepPhoto, takePhotoAway, usePhotos } from "../api/queries";
 import type { PhotoView } from "../api/types";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
+import { Closing, Panel } from "../parts/Panel";
 import { imageOf } from "./shrink";
 
 export type PhotosProps = { run: number; turn: string; className?: string };
@@ -67,38 +67,42 @@ function Thumb({ photo, onAway }: { photo: PhotoView; onAway: () => void }) {
   const [open, setOpen] = useState(false);
   const at = new Date(photo.added_at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="h-16 overflow-hidden rounded border border-hair">
-        <img src={`/api/photos/${String(photo.id)}.jpg?small=true`} alt={`Taken ${at}`} className="h-full" />
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-black/70" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-20 max-h-[94vh] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-raised p-4 text-ink"
-        >
-          <Dialog.Title className="mb-2 text-[17px]">Taken {at}</Dialog.Title>
+    <Panel
+      title={<span className="text-[17px] font-normal">Taken {at}</span>}
+      trigger={
+        <button type="button" className="h-16 overflow-hidden rounded border border-hair">
           <img
-            src={`/api/photos/${String(photo.id)}.jpg`}
+            src={`/api/photos/${String(photo.id)}.jpg?small=true`}
             alt={`Taken ${at}`}
-            className="max-h-[76vh] max-w-full"
+            className="h-full"
           />
-          <div className="mt-3 flex justify-end gap-3">
-            <Button
-              look="bare"
-              onClick={() => {
-                setOpen(false);
-                onAway();
-              }}
-            >
-              Take it away
-            </Button>
-            <Dialog.Close asChild>
-              <Button>Close</Button>
-            </Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+        </button>
+      }
+      width="own"
+      open={open}
+      onOpen={setOpen}
+      foot={
+        <>
+          <Button
+            look="bare"
+            onClick={() => {
+              setOpen(false);
+              onAway();
+            }}
+          >
+            Take it away
+          </Button>
+          <Closing>
+            <Button>Close</Button>
+          </Closing>
+        </>
+      }
+    >
+      <img
+        src={`/api/photos/${String(photo.id)}.jpg`}
+        alt={`Taken ${at}`}
+        className="mt-2 max-h-[72vh] max-w-full"
+      />
+    </Panel>
   );
 }

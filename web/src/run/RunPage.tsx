@@ -111,7 +111,7 @@ function Going({ here, press }: GoingProps) {
   return (
     <div className="flex h-full flex-col px-4 pt-3 pb-3 sm:px-10 sm:pt-5 sm:pb-4">
       <Progress
-        run={run}
+        here={here}
         awake={awake}
         onStop={() => setStopping(true)}
         onLeave={() => void go({ to: "/work" })}

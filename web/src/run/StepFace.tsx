@@ -1,6 +1,7 @@
 /** The face of a step: how far the run is, what to look for, the one number, the parts in hand. */
 import type { RunView } from "../api/types";
 import type { Turn } from "../happened/events";
+import type { RunHere } from "../happened/follow";
 import { Button } from "../parts/Button";
 import { sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
@@ -8,20 +9,22 @@ import { saySeconds } from "../parts/words";
 import { offsetOf, readTimer, sayClock, secondsUntil, useTick } from "../shell/clock";
 import { Help } from "../shell/Help";
 import { AtTorch } from "./AtTorch";
+import { Rest } from "./Rest";
 import type { Awake } from "./useAwake";
 import { lookAt, recordAt, sayTry, titlesOf } from "./words";
 
 export function Progress({
-  run,
+  here,
   awake,
   onStop,
   onLeave,
 }: {
-  run: RunView;
+  here: RunHere;
   awake: Awake;
   onStop: () => void;
   onLeave: () => void;
 }) {
+  const run = here.view;
   const { step } = run;
   return (
     <header>
@@ -41,6 +44,7 @@ export function Progress({
           awake={awake}
           className="ml-auto min-h-11 px-2 text-[16px] text-quiet hover:text-ink lg:px-4"
         />
+        <Rest here={here} className="min-h-11 px-2 text-[16px] text-quiet hover:text-ink lg:px-4" />
         <Help className="min-h-11 px-2 text-[16px] text-quiet hover:text-ink max-sm:hidden lg:px-4" />
         <Button look="bare" onClick={onLeave}>
           Leave it running

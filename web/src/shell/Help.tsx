@@ -1,6 +1,6 @@
-import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { Button } from "../parts/Button";
+import { Closing, Panel } from "../parts/Panel";
 import { ActionKey } from "./ActionKey";
 import { ACTIONS, actionsAt, type Place } from "./actions";
 import { actionsNow, useKeys } from "./keys";
@@ -32,28 +32,24 @@ export function Help({ className }: { className?: string }) {
   const [open, setOpen] = useState(false);
   useKeys({ "help.open": () => setOpen(true) });
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger asChild>
+    <Panel
+      title="Keys"
+      trigger={
         <button type="button" className={className}>
           Keys <ActionKey of="help.open" />
         </button>
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-black/50" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 z-20 left-1/2 max-h-[90vh] w-[min(60rem,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-lg border border-hair bg-raised px-7 py-5 text-ink"
-        >
-          <div className="flex items-center justify-between">
-            <Dialog.Title className="text-[26px] font-bold">Keys</Dialog.Title>
-            <Dialog.Close asChild>
-              <Button look="bare">Close</Button>
-            </Dialog.Close>
-          </div>
-          <PlacesOfKeys />
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+      }
+      width="wide"
+      open={open}
+      onOpen={setOpen}
+      beside={
+        <Closing>
+          <Button look="bare">Close</Button>
+        </Closing>
+      }
+    >
+      <PlacesOfKeys />
+    </Panel>
   );
 }
 

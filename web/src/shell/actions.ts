@@ -108,6 +108,7 @@ export const ACTIONS = {
   "run.lost": { label: "One of what is alike is lost", keys: ["l"], where: "at the torch" },
   "run.note": { label: "Write a note", keys: ["n"], where: "at the torch" },
   "run.skip": { label: "Skip the step", keys: ["s"], where: "at the torch" },
+  "run.rest": { label: "Plan what is left anew", keys: ["r"], where: "at the torch" },
   "run.close": { label: "Close the note", keys: ["escape"], where: "at the torch" },
   "making.done": { label: "The pass is done", keys: ["space"], where: "at a drawing bench" },
   "making.back": { label: "Take the last pass back", keys: ["backspace"], where: "at a drawing bench" },

@@ -1,0 +1,128 @@
+"""A finished finding off the shelf, put into a piece: its parts are there, its joins are made, and every heat to come meets them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from itertools import count
+
+from ._types import Join, Part, Piece, Work, base_id
+
+# Of the work that is done on a finding only what opens or closes a hollow matters to the heats to come.
+_OF_HOLLOWS = frozenset({"drill", "saw"})
+
+
+def finding_of(piece: Piece) -> Piece:
+    """Give what of a piece as it was made goes on the shelf: its parts, what joins them, and its vents; one of it, with no plans of its own."""
+    parts = {part.id for part in piece.parts if part.made}
+    joins = tuple(join for join in piece.joins if {base_id(end) for end in join.between} <= parts)
+    hollows = parts | {join.encloses for join in joins if join.encloses}
+    work = tuple(
+        one
+        for one in piece.work
+        if one.done
+        and (one.vents or one.seals or one.kind in _OF_HOLLOWS)
+        and {base_id(part) for part in (*one.parts, *one.seals)} <= parts
+        and set(one.vents) <= hollows
+    )
+    return Piece(
+        format=piece.format,
+        name=piece.name,
+        parts=tuple(
+            part.model_copy(update={"cut_from": part.cut_from if part.cut_from in parts else None})
+            for part in piece.parts
+            if part.made
+        ),
+        joins=tuple(_alone(join, {one.id for one in joins}, parts) for join in joins),
+        work=tuple(one.model_copy(update={"after": (), "before": ()}) for one in work),
+        metals=piece.metals,
+    )
+
+
+def _alone(join: Join, joins: set[str], parts: set[str]) -> Join:
+    """Give a join without what it has to do with others that are not there, or with moves by hand."""
+    return join.model_copy(
+        update={
+            "after": tuple(name for name in join.after if name in joins),
+            "through": tuple(one for one in join.through if base_id(one) in parts),
+            "shields": tuple(one for one in join.shields if one.during in joins),
+            "by_hand": None,
+        }
+    )
+
+
+def with_finding(piece: Piece, finding: Piece) -> Piece:
+    """Give a piece with a finding put in beside what it has: under ids of its own, and where it is set down by what it is joined to.
+
+    >>> from eskel_core.piece import piece_from_object
+    >>> wire = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 1}, "length_mm": 10}
+    >>> hook = piece_from_object({"format": "eskel-piece/1", "name": "Hook", "parts": [{"id": "hook", "metal": "fine-silver-999", "form": wire}]})
+    >>> [part.id for part in with_finding(hook, hook).parts]
+    ['hook', 'hook-2']
+    """
+    parts = _fresh((part.id for part in finding.parts), {part.id for part in piece.parts})
+    steps = _fresh(
+        (one.id for one in (*finding.joins, *finding.work)),
+        {one.id for one in (*piece.joins, *piece.work)},
+    )
+    taken = {join.encloses for join in piece.joins if join.encloses} | {part.id for part in piece.parts}
+    hollows = _fresh((join.encloses for join in finding.joins if join.encloses), taken)
+    known = {metal.id for metal in piece.metals}
+    return piece.model_copy(
+        update={
+            "parts": (*piece.parts, *(_part(part, parts) for part in finding.parts)),
+            "joins": (*piece.joins, *(_join(join, parts, steps, hollows) for join in finding.joins)),
+            "work": (*piece.work, *(_work(work, parts, steps, hollows) for work in finding.work)),
+            "metals": (*piece.metals, *(metal for metal in finding.metals if metal.id not in known)),
+        }
+    )
+
+
+def _part(part: Part, parts: dict[str, str]) -> Part:
+    """Give a part of a finding: it is there, and lies where what it is joined to has it."""
+    cut_from = parts.get(part.cut_from or "")
+    return part.model_copy(
+        update={"id": parts[part.id], "made": True, "rough": None, "place": None, "cut_from": cut_from}
+    )
+
+
+def _join(join: Join, parts: dict[str, str], steps: dict[str, str], hollows: dict[str, str]) -> Join:
+    return join.model_copy(
+        update={
+            "id": steps[join.id],
+            "between": _renamed(join.between, parts),
+            "through": _renamed(join.through, parts),
+            "after": tuple(steps[name] for name in join.after),
+            "shields": tuple(one.model_copy(update={"during": steps[one.during]}) for one in join.shields),
+            "encloses": hollows.get(join.encloses or ""),
+        }
+    )
+
+
+def _work(work: Work, parts: dict[str, str], steps: dict[str, str], hollows: dict[str, str]) -> Work:
+    return work.model_copy(
+        update={
+            "id": steps[work.id],
+            "parts": _renamed(work.parts, parts),
+            "seals": _renamed(work.seals, parts),
+            "vents": tuple(hollows.get(name) or parts.get(name, name) for name in work.vents),
+        }
+    )
+
+
+def _renamed(references: Iterable[str], parts: dict[str, str]) -> tuple[str, ...]:
+    """Give references to parts under their new ids; one to a part that is not there falls away."""
+    return tuple(
+        f"{parts[base_id(one)]}{one[len(base_id(one)) :]}" for one in references if base_id(one) in parts
+    )
+
+
+def _fresh(names: Iterable[str], taken: set[str]) -> dict[str, str]:
+    """Give for each name one that is free: itself, or with a number behind it."""
+    used, found = set(taken), dict[str, str]()
+    for name in names:
+        if name in found:
+            continue
+        tries = (name if n == 1 else f"{name[:56]}-{n}" for n in count(1))
+        found[name] = next(one for one in tries if one not in used)
+        used.add(found[name])
+    return found

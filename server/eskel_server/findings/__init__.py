@@ -1,0 +1,1 @@
+"""The shelf: finished findings, made in runs, that other pieces take."""

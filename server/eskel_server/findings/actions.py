@@ -1,0 +1,77 @@
+"""What can be done with findings: put on the shelf, counted anew, taken into a piece, taken off it."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from django.db import transaction
+
+from eskel_core.piece import finding_of, piece_object, with_finding
+from eskel_server.accounts import Clash, current_workshop
+from eskel_server.pieces import document_of
+from eskel_server.pieces.actions import revise_piece
+from eskel_server.runs.rest import made_in
+
+from .models import Finding
+from .queries import document_of_finding
+
+if TYPE_CHECKING:
+    from eskel_server.pieces import PieceRow
+
+MOST_LEFT = 100_000
+
+
+def put_on_shelf(run: int, name: str, left: int) -> Finding:
+    """Put so many of what a run has made on the shelf."""
+    piece = made_in(run)
+    kept = finding_of(piece)
+    if not kept.parts:
+        raise Clash(
+            "run", run, "what goes on the shelf is made", "Carry the run on until something of it is there."
+        )
+    title = name.strip() or piece.name
+    return Finding.objects.create(
+        workshop=current_workshop(),
+        run_id=run,
+        name=title,
+        document=piece_object(kept.model_copy(update={"name": title})),
+        left=left,
+    )
+
+
+@transaction.atomic
+def count_anew(row: Finding, was: int, left: int) -> Finding:
+    """Let so many of a finding be left, where as many were as its counter saw."""
+    row = Finding.objects.select_for_update().get(pk=row.pk)
+    if row.left != was:
+        raise Clash("left", was, f"{row.left} of {row.name} are left by now", "Count them again.")
+    row.left = left
+    row.save(update_fields=["left"])
+    return row
+
+
+@transaction.atomic
+def take_into(row: Finding, piece: PieceRow, revision: int, number: int) -> PieceRow:
+    """Take so many of a finding off the shelf into a piece, each for every copy of it."""
+    row = Finding.objects.select_for_update().get(pk=row.pk)
+    document = document_of(piece)
+    wanted = number * document.copies
+    if wanted > row.left:
+        each = f" ({number} for each of {document.copies})" if document.copies > 1 else ""
+        raise Clash(
+            "number",
+            wanted,
+            f"{row.left} of {row.name} are left on the shelf{each}",
+            "Take fewer, or make some more.",
+        )
+    finding = document_of_finding(row)
+    for _ in range(number):
+        document = with_finding(document, finding)
+    row.left -= wanted
+    row.save(update_fields=["left"])
+    return revise_piece(piece, revision, piece_object(document), f"took {row.name} off the shelf")
+
+
+def take_away(row: Finding) -> None:
+    """Take a finding off the shelf for good."""
+    row.delete()
