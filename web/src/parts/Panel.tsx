@@ -47,7 +47,7 @@ export function Panel({
             <Dialog.Title className="text-[26px] leading-tight font-bold">{title}</Dialog.Title>
             {beside}
           </div>
-          <div className="min-h-0 overflow-y-auto">{children}</div>
+          <div className="-mx-2 min-h-0 overflow-y-auto px-2 pb-1">{children}</div>
           {foot !== undefined && <div className="mt-5 flex flex-wrap justify-end gap-3">{foot}</div>}
         </Dialog.Content>
       </Dialog.Portal>
