@@ -36,3 +36,33 @@ describe("heats of a round on the ladder", () => {
     expect(layLadder(planOf([0, 0]), FRAME).rounds).toEqual([]);
   });
 });
+
+describe("joins that are made already", () => {
+  it("come from the left edge, one line for each solder, and are in the fire where a heat has them", () => {
+    const plan = planOf([1, 2]);
+    const band = (join: string, reflow_c: number, heat_no: number) => ({
+      join,
+      title: join,
+      heat_no,
+      reflow_c,
+      solidus_c: reflow_c - 40,
+    });
+    plan.bands = [band("foot", 773, 0), band("side", 773, 0), band("tip", 690, 0), band("end", 640, 2)];
+    const [first, second] = plan.steps as unknown as { states: Record<string, string> }[];
+    Object.assign(first?.states ?? {}, { foot: "firm" });
+    Object.assign(second?.states ?? {}, { foot: "firm", tip: "soft" });
+    const { bands, columns } = layLadder(plan, FRAME);
+    expect(bands.map(({ joins, heat }) => [joins, heat])).toEqual([
+      [["foot", "side"], 0],
+      [["tip"], 0],
+      [["end"], 2],
+    ]);
+    expect(bands[0]?.runs.map(({ present }) => present)).toEqual([true]);
+    expect(bands[0]?.runs[0]?.x1).toBe(50);
+    expect(bands[1]?.runs.map(({ x1, present }) => [x1, present])).toEqual([
+      [50, true],
+      [columns[0]?.x, false],
+      [columns[1]?.x, true],
+    ]);
+  });
+});

@@ -26,6 +26,8 @@ const EVERYWHERE: Record<string, Told> = {
   "GET /api/bench": () => recorded("GET /api/bench"),
   "GET /api/log/minutes": [],
   "GET /api/runs/1/photos": [],
+  "GET /api/runs/1/kin": { before: null, after: null },
+  "GET /api/findings": [],
   "GET /api/pot": () => recorded("GET /api/pot"),
   "GET /api/rail": { now: "2026-02-01T09:00:00Z", entries: [] },
 };

@@ -6,6 +6,7 @@ import type {
   Bench,
   Caution,
   DrawnUnit,
+  FindingView,
   Form,
   HouseOverrides,
   MakingView,
@@ -182,6 +183,9 @@ export const keepPhoto = (key: number, turn: string, image: string) =>
 
 export const takePhotoAway = (key: number) => remove("/api/photos/{key}", { params: { path: { key } } });
 
+/** Nothing is otherwise than a run has it. */
+export const AS_IT_RAN: RestOtherwise = { open: [], made: {}, lengths_mm: {}, anew: [], ran_out: [] };
+
 /** What is left of a run, planned from the piece as it was made, with what is otherwise. */
 export const useRest = (key: number, otherwise: RestOtherwise, asked: boolean) =>
   useQuery({
@@ -202,8 +206,26 @@ export const goOnFrom = (key: number, turn: string, otherwise: RestOtherwise, st
   });
 
 /** Begin a piece from what a run has made so far. */
-export const beginFromRun = (key: number, otherwise: RestOtherwise, name: string) =>
+export const beginFromRun = (key: number, otherwise = AS_IT_RAN, name = "") =>
   post("/api/runs/{key}/piece", { params: { path: { key } }, body: { otherwise, name } });
+
+/** The finished findings on the shelf. */
+export const useFindings = (asked = true) =>
+  useQuery({ queryKey: ["findings"], enabled: asked, queryFn: () => get("/api/findings") });
+
+export const putOnShelf = (run: number, name: string, left: number) =>
+  post("/api/findings", { body: { run, name, left } });
+
+export const countFinding = (at: FindingView, left: number) =>
+  post("/api/findings/{key}/left", { params: { path: { key: at.id } }, body: { was: at.left, left } });
+
+export const takeFinding = (finding: number, at: PieceView, number: number) =>
+  post("/api/findings/{key}/take", {
+    params: { path: { key: finding } },
+    body: { piece: at.id, revision: at.revision, number },
+  });
+
+export const takeFindingAway = (key: number) => remove("/api/findings/{key}", { params: { path: { key } } });
 
 /** The run that a run goes on from, and the one that went on from it. */
 export const useKin = (key: number) =>

@@ -33,6 +33,7 @@ export type RailEntry = Schemas["RailEntry"];
 export type LogLine = Schemas["LogLine"];
 export type RestView = Schemas["RestView"];
 export type RestOtherwise = Schemas["Otherwise"];
+export type FindingView = Schemas["FindingView"];
 export type PhotoView = Schemas["PhotoView"];
 /** A run as a file has it; the server says what of it is wrong. */
 export type RunFile = Record<string, unknown>;

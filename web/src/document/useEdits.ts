@@ -15,6 +15,8 @@ export type Edits = {
   apply: (what: string, change: (document: PieceDocument) => PieceDocument) => void;
   undo: () => void;
   redo: () => void;
+  /** Have the server change it; what is not saved yet is saved before. */
+  ask: (step: Step) => void;
   /** Whether anything is not saved yet, and whether the server is away meanwhile. */
   saving: boolean;
   away: boolean;
@@ -87,6 +89,7 @@ export function useEdits(key: number): Edits {
     apply,
     undo: () => send.mutate(undoPiece),
     redo: () => send.mutate(redoPiece),
+    ask: (step) => send.mutate(step),
     saving: send.isPending,
     away: send.isPending && send.failureCount > 0,
     error,

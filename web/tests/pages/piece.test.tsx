@@ -156,6 +156,22 @@ describe("the rows of a piece", () => {
   });
 });
 
+describe("what is there already", () => {
+  it("is told of a join with the solder that it was made with, and taken back", async () => {
+    const server = editing();
+    await opened("Stem overlay");
+    await user.click(screen.getByLabelText("made already"));
+    await choose(screen.getByLabelText("Made with"), "us-easy");
+    await waitFor(() =>
+      expect(joinOf(server.now(), "stem-on")).toMatchObject({ made: true, solder: "us-easy", grade: null }),
+    );
+    expect(screen.queryByLabelText("Solder")).toBe(null);
+    await user.click(screen.getByLabelText("made already"));
+    await waitFor(() => expect(joinOf(server.now(), "stem-on")).toMatchObject({ made: false, solder: null }));
+    expect(screen.getByLabelText("Solder")).toBeTruthy();
+  });
+});
+
 describe("what goes wrong while editing", () => {
   it("is told, and what was typed is still there as a draft", async () => {
     editing(VIEW, {
