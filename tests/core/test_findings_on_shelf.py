@@ -10,7 +10,12 @@ from tests.core.pieces import join, piece, plate, wire
 def ear_wire(solder: str = "us-medium") -> Piece:
     """A wire with a ring soldered to it, as a run has made it."""
     return piece(
-        [wire("wire", made=True), wire("ring", made=True, place={"x_mm": 40}), wire("spare")],
+        [
+            wire("wire", made=True),
+            wire("ring", made=True, place={"x_mm": 40}),
+            wire("spare"),
+            wire("beside", made=True),
+        ],
         [
             join("seam", "ring", "wire", made=True, solder=solder, holds="hand"),
             join("later", "spare", "wire", after=["seam"]),
@@ -34,6 +39,11 @@ def test_what_was_made_goes_on_the_shelf_and_nothing_else() -> None:
     assert piece_from_object(piece_object(kept)) == kept
 
 
+def test_a_part_that_nothing_is_joined_to_is_a_finding_of_its_own() -> None:
+    ball = piece([wire("pin", made=True), wire("stock")], [])
+    assert [part.id for part in finding_of(ball).parts] == ["pin"]
+
+
 def test_taken_twice_it_has_ids_of_its_own_and_stands_beside_what_is_there() -> None:
     kept = finding_of(ear_wire())
     drop = piece([plate("drop"), wire("ring")], [join("seam", "ring", "drop")])
@@ -45,8 +55,23 @@ def test_taken_twice_it_has_ids_of_its_own_and_stands_beside_what_is_there() -> 
         ("seam-3", ("ring-3", "wire-2")),
     ]
     assert [part.made for part in twice.parts] == [False, False, True, True, True, True]
-    assert all(part.place is None for part in twice.parts[2:])
+    assert [part.place and part.place.x_mm for part in twice.parts[2:]] == [None, 40, None, 40]
     assert piece_from_object(piece_object(twice)) == twice
+
+
+def test_it_is_set_down_beside_what_is_there_as_it_lay() -> None:
+    bead = finding_of(
+        piece(
+            [wire("a", made=True, place={"x_mm": 3, "y_mm": 1}), wire("b", made=True, place={})],
+            [
+                join("one", "a", "b", made=True, solder="us-hard", at=[2, 1]),
+                join("two", "a", "b", made=True, solder="us-hard", at=[[1, 0], [4, 0]]),
+            ],
+        )
+    )
+    moved = with_finding(piece([plate("drop")], []), bead, 20)
+    assert [(part.place.x_mm, part.place.y_mm) for part in moved.parts if part.place] == [(23, 1), (20, 0)]
+    assert [one.at for one in moved.joins] == [(22, 1), ((21, 0), (24, 0))]
 
 
 def test_a_hollow_of_a_finding_keeps_its_vent_under_a_name_of_its_own() -> None:

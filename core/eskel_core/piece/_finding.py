@@ -7,14 +7,20 @@ from itertools import count
 
 from ._types import Join, Part, Piece, Work, base_id
 
+Spots = tuple[float, float] | tuple[tuple[float, float], ...] | None
+
 # Of the work that is done on a finding only what opens or closes a hollow matters to the heats to come.
 _OF_HOLLOWS = frozenset({"drill", "saw"})
 
 
 def finding_of(piece: Piece) -> Piece:
-    """Give what of a piece as it was made goes on the shelf: its parts, what joins them, and its vents; one of it, with no plans of its own."""
-    parts = {part.id for part in piece.parts if part.made}
-    joins = tuple(join for join in piece.joins if {base_id(end) for end in join.between} <= parts)
+    """Give what of a piece as it was made goes on the shelf: its joins that are made and their parts, or its parts where there are none, and
+    its vents; one of it, with no plans of its own.
+    """
+    joins = tuple(join for join in piece.joins if join.made)
+    # What lies beside it and is not joined to anything yet is no part of it.
+    tied = {base_id(end) for join in joins for end in join.between}
+    parts = {part.id for part in piece.parts if part.made and (part.id in tied or not tied)}
     hollows = parts | {join.encloses for join in joins if join.encloses}
     work = tuple(
         one
@@ -30,7 +36,7 @@ def finding_of(piece: Piece) -> Piece:
         parts=tuple(
             part.model_copy(update={"cut_from": part.cut_from if part.cut_from in parts else None})
             for part in piece.parts
-            if part.made
+            if part.id in parts
         ),
         joins=tuple(_alone(join, {one.id for one in joins}, parts) for join in joins),
         work=tuple(one.model_copy(update={"after": (), "before": ()}) for one in work),
@@ -50,8 +56,8 @@ def _alone(join: Join, joins: set[str], parts: set[str]) -> Join:
     )
 
 
-def with_finding(piece: Piece, finding: Piece) -> Piece:
-    """Give a piece with a finding put in beside what it has: under ids of its own, and where it is set down by what it is joined to.
+def with_finding(piece: Piece, finding: Piece, beside_mm: float = 0.0) -> Piece:
+    """Give a piece with a finding put in: under ids of its own, and so far to the right of where it lay when it was made, mm.
 
     >>> from eskel_core.piece import piece_from_object
     >>> wire = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 1}, "length_mm": 10}
@@ -69,23 +75,29 @@ def with_finding(piece: Piece, finding: Piece) -> Piece:
     known = {metal.id for metal in piece.metals}
     return piece.model_copy(
         update={
-            "parts": (*piece.parts, *(_part(part, parts) for part in finding.parts)),
-            "joins": (*piece.joins, *(_join(join, parts, steps, hollows) for join in finding.joins)),
+            "parts": (*piece.parts, *(_part(part, parts, beside_mm) for part in finding.parts)),
+            "joins": (
+                *piece.joins,
+                *(_join(join, parts, steps, hollows, beside_mm) for join in finding.joins),
+            ),
             "work": (*piece.work, *(_work(work, parts, steps, hollows) for work in finding.work)),
             "metals": (*piece.metals, *(metal for metal in finding.metals if metal.id not in known)),
         }
     )
 
 
-def _part(part: Part, parts: dict[str, str]) -> Part:
-    """Give a part of a finding: it is there, and lies where what it is joined to has it."""
+def _part(part: Part, parts: dict[str, str], beside_mm: float) -> Part:
+    """Give a part of a finding: it is there; one whose place was not told lies where what it is joined to has it."""
     cut_from = parts.get(part.cut_from or "")
+    place = part.place and part.place.model_copy(update={"x_mm": part.place.x_mm + beside_mm})
     return part.model_copy(
-        update={"id": parts[part.id], "made": True, "rough": None, "place": None, "cut_from": cut_from}
+        update={"id": parts[part.id], "made": True, "rough": None, "place": place, "cut_from": cut_from}
     )
 
 
-def _join(join: Join, parts: dict[str, str], steps: dict[str, str], hollows: dict[str, str]) -> Join:
+def _join(
+    join: Join, parts: dict[str, str], steps: dict[str, str], hollows: dict[str, str], beside_mm: float
+) -> Join:
     return join.model_copy(
         update={
             "id": steps[join.id],
@@ -94,8 +106,19 @@ def _join(join: Join, parts: dict[str, str], steps: dict[str, str], hollows: dic
             "after": tuple(steps[name] for name in join.after),
             "shields": tuple(one.model_copy(update={"during": steps[one.during]}) for one in join.shields),
             "encloses": hollows.get(join.encloses or ""),
+            "at": _moved(join.at, beside_mm),
         }
     )
+
+
+def _moved(at: Spots, beside_mm: float) -> Spots:
+    """Give where a join is, one spot or several, so far to the right."""
+    if not at:
+        return at
+    if isinstance(at[0], tuple):
+        return tuple((x + beside_mm, y) for x, y in at)
+    x, y = at
+    return (x + beside_mm, y)
 
 
 def _work(work: Work, parts: dict[str, str], steps: dict[str, str], hollows: dict[str, str]) -> Work:

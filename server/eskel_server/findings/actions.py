@@ -6,9 +6,9 @@ from typing import TYPE_CHECKING
 
 from django.db import transaction
 
-from eskel_core.piece import finding_of, piece_object, with_finding
+from eskel_core.piece import Piece, finding_of, piece_object, with_finding
 from eskel_server.accounts import Clash, current_workshop
-from eskel_server.pieces import document_of
+from eskel_server.pieces import document_of, picture_of
 from eskel_server.pieces.actions import revise_piece
 from eskel_server.runs.rest import made_in
 
@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from eskel_server.pieces import PieceRow
 
 MOST_LEFT = 100_000
+GAP_MM = 4.0
 
 
 def put_on_shelf(run: int, name: str, left: int) -> Finding:
@@ -66,10 +67,18 @@ def take_into(row: Finding, piece: PieceRow, revision: int, number: int) -> Piec
         )
     finding = document_of_finding(row)
     for _ in range(number):
-        document = with_finding(document, finding)
+        document = with_finding(document, finding, _room_beside_mm(document, finding))
     row.left -= wanted
     row.save(update_fields=["left"])
     return revise_piece(piece, revision, piece_object(document), f"took {row.name} off the shelf")
+
+
+def _room_beside_mm(piece: Piece, finding: Piece) -> float:
+    """Give how far a finding is set down to the right of where it lay, so that it lies beside what is there."""
+    if not piece.parts:
+        return 0.0
+    there, new = picture_of(piece), picture_of(finding)
+    return round(there.left_mm + there.width_mm - new.left_mm + GAP_MM, 1)
 
 
 def take_away(row: Finding) -> None:

@@ -9,6 +9,7 @@ import { useKeys } from "../shell/keys";
 import { AtHand } from "./AtHand";
 import { PotSection } from "./PotSection";
 import { SchoolChoices } from "./SchoolChoices";
+import { ShelfSection } from "./ShelfSection";
 import { StockSection } from "./StockSection";
 import { ToolsSection } from "./ToolsSection";
 import { UnitsSection } from "./UnitsSection";
@@ -62,6 +63,7 @@ export function BenchPage() {
         <section>
           <ToolsSection tools={bench.data.bench.tools ?? []} onChange={(tools) => keep({ tools })} />
           <PotSection bench={bench.data.bench} onChange={keep} />
+          <ShelfSection />
           <StockSection bench={bench.data.bench} tables={tables.data} onChange={keep} />
           <h2 className="mt-8 text-[17px] font-semibold">Solders</h2>
           <Table

@@ -5,6 +5,7 @@ import { PictureView } from "../drawing/PictureView";
 import { FaultList } from "../parts/FaultList";
 import { useUnits } from "../parts/useUnits";
 import { measuredLine } from "../run/Measured";
+import { Kin, Onwards } from "../run/Onwards";
 import { Photos } from "../run/Photos";
 import { sayTry, titleOfStep } from "../run/words";
 import { SignsBand } from "./SignsBand";
@@ -60,12 +61,16 @@ function Opened({ run }: { run: RunView }) {
               </>
             )}
           </p>
+          <Kin run={run.id} className="text-[16px]" />
         </div>
         <div className="h-24 w-52" aria-hidden>
           <PictureView picture={run.picture} size={[208, 96]} plain />
         </div>
       </header>
-      <Photos run={run.id} turn={run.turn} className="mt-4" />
+      <div className="mt-4 flex flex-wrap items-start gap-3">
+        <Photos run={run.id} turn={run.turn} />
+        {run.state !== "going" && <Onwards run={run.id} name={run.piece_name} />}
+      </div>
       <ol className="mt-5 border-t border-hair">
         {run.records.map((record) => (
           <Line key={`${String(record.n)}.${String(record.again)}`} record={record} />

@@ -50,7 +50,7 @@ export function DrawingPocket({ onRead }: DrawingPocketProps) {
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger asChild>
-        <Button className="!min-h-9">From a drawing</Button>
+        <Button className="!min-h-9 !px-2.5">From a drawing</Button>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

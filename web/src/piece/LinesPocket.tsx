@@ -35,7 +35,7 @@ export function LinesPocket({ document, edits }: { document: PieceDocument; edit
   return (
     <Popover.Root open={open} onOpenChange={(now) => void show(now)}>
       <Popover.Trigger asChild>
-        <Button look="bare" className="!min-h-9 !px-2.5">
+        <Button look="bare" className="!min-h-9 !px-1.5">
           As lines
         </Button>
       </Popover.Trigger>

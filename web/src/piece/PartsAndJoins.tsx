@@ -16,7 +16,7 @@ import {
 } from "../document/edit";
 import type { Edits } from "../document/useEdits";
 import { bentAlong, courseOf, type Spot } from "../drawing/course";
-import { type Move, placeAfter } from "../drawing/drag";
+import type { Move } from "../drawing/drag";
 import { PictureView, type Selection } from "../drawing/PictureView";
 import { type View, viewsOf } from "../drawing/views";
 import { Button } from "../parts/Button";
@@ -30,13 +30,15 @@ import { DrawingPocket } from "./DrawingPocket";
 import { JoinFields } from "./JoinFields";
 import { LineField } from "./LineField";
 import { LinesPocket } from "./LinesPocket";
+import { movedBy } from "./moved";
 import { PartFields } from "./PartFields";
 import { ProposalCard } from "./ProposalCard";
+import { ShelfPocket } from "./ShelfPocket";
 import { type Pointing, usePointing } from "./usePointing";
 import { WholeFields } from "./WholeFields";
 import { WORK_WORDS, WorkFields } from "./WorkFields";
 
-const MENU = `${boxed} !w-36`;
+const MENU = `${boxed} !w-28`;
 
 export type PartsAndJoinsProps = {
   view: PieceView;
@@ -95,9 +97,7 @@ function Drawn({ view, edits, pointing, selected, onSelect }: DrawnProps) {
   );
   const move = (id: string, by: Move) => {
     const part = document.parts.find((one) => one.id === id);
-    if (!part) return;
-    const place = placeAfter(part, picture, by);
-    edits.apply(`moved ${titleOf(part)}`, (now) => changePart(now, id, { place }));
+    if (part) edits.apply(`moved ${titleOf(part)}`, (now) => movedBy(now, picture, id, by));
   };
   const bent = selected?.kind === "part" ? document.parts.find((one) => one.id === selected.id) : undefined;
   const points = bent && courseOf(bent, picture);
@@ -176,9 +176,10 @@ function Parts({ view, edits, selected, onSelect, hold }: PartsProps) {
     <section>
       <div className="flex items-center justify-between">
         <h2 className="text-[17px] font-semibold">Parts</h2>
-        <div className="flex gap-2">
+        <div className="flex items-center gap-1">
           {document.parts.length > 0 && <LinesPocket document={document} edits={edits} />}
           <DrawingPocket onRead={addDrawn} />
+          <ShelfPocket copies={document.copies} edits={edits} />
           <Menu label="Add a part" options={FORM_WORDS} onChoose={add} className={MENU} />
         </div>
       </div>
@@ -206,7 +207,7 @@ function Parts({ view, edits, selected, onSelect, hold }: PartsProps) {
             onToggle={(open) => onSelect(open ? { kind: "part", id: part.id } : null)}
             title={titleOf(part)}
             mark={part.count > 1 ? `${String(part.count)}×` : ""}
-            detail={`${part.metal ? (metals.get(part.metal) ?? part.metal) : "no metal"}, ${sayForm(part.form, units)}`}
+            detail={`${part.made ? "there already: " : ""}${part.metal ? (metals.get(part.metal) ?? part.metal) : "no metal"}, ${sayForm(part.form, units)}`}
             onRemove={() => {
               edits.apply(`took out ${titleOf(part)}`, (now) => removePart(now, part.id));
               onSelect(null);
@@ -247,7 +248,7 @@ function Joins({ view, edits, selected, onSelect, pointing }: JoinsProps) {
             onToggle={(open) => onSelect(open ? { kind: "join", id: join.id } : null)}
             title={titleOf(join)}
             mark={String(n + 1)}
-            detail={`${join.kind} of ${[...new Set(join.between)].map((one) => names.get(one) ?? one).join(" and ")}, ${join.holds.replace("-", " ")}`}
+            detail={`${join.made ? "made already: " : ""}${join.kind} of ${[...new Set(join.between)].map((one) => names.get(one) ?? one).join(" and ")}, ${join.holds.replace("-", " ")}`}
             onRemove={() => {
               edits.apply(`took out ${titleOf(join)}`, (now) => removeJoin(now, join.id));
               onSelect(null);
@@ -286,7 +287,7 @@ function OtherWork({ view, edits, selected, onSelect }: PartsAndJoinsProps) {
             onToggle={(open) => onSelect(open ? { kind: "work", id: work.id } : null)}
             title={titleOf(work)}
             mark=""
-            detail={`${work.kind} ${work.parts.map((one) => names.get(one) ?? one).join(", ")}`}
+            detail={`${work.done ? "done already: " : ""}${work.kind} ${work.parts.map((one) => names.get(one) ?? one).join(", ")}`}
             onRemove={() => {
               edits.apply(`took out ${titleOf(work)}`, (now) => removeWork(now, work.id));
               onSelect(null);

@@ -1,5 +1,6 @@
 /** The piece as it is now, for what is otherwise than the run has it to be told: joins that opened, parts that were clipped, solder that ran out. */
 import type { ReactNode } from "react";
+import { useTables } from "../api/queries";
 import type { RestOtherwise, RestView } from "../api/types";
 import { LengthField } from "../parts/LengthField";
 import { Select } from "../parts/Select";
@@ -18,6 +19,7 @@ const ROW = "flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b borde
 export function AsItIs({ rest, otherwise, onOtherwise }: AsItIsProps) {
   const tell = (more: Partial<RestOtherwise>) => onOtherwise({ ...otherwise, ...more });
   const gone = otherwise.ran_out ?? [];
+  const named = new Map(useTables().data?.solders.map(({ id, name }) => [id, name]));
   return (
     <section aria-label="As it is now" className="min-w-0">
       <Group title="Joins">
@@ -30,22 +32,17 @@ export function AsItIs({ rest, otherwise, onOtherwise }: AsItIsProps) {
           <PartRow key={part.id} part={part} otherwise={otherwise} tell={tell} />
         ))}
       </Group>
-      <Group title="Solder at hand">
+      <Group title="Solder at hand: touch what ran out">
         <div className="flex flex-wrap gap-2.5 py-2">
           {rest.solders.map(({ id, name }) => (
-            <Either
-              key={id}
-              on={false}
-              onPress={() => tell({ ran_out: [...gone, id] })}
-              words={`${name}: ran out`}
-            />
+            <Either key={id} on onPress={() => tell({ ran_out: [...gone, id] })} words={name} />
           ))}
           {gone.map((id) => (
             <Either
               key={id}
-              on
+              on={false}
               onPress={() => tell({ ran_out: without(gone, id) })}
-              words={`${id} ran out`}
+              words={`${named.get(id) ?? id} ran out`}
             />
           ))}
         </div>

@@ -1,7 +1,8 @@
 /** What is left of a run, planned anew from the piece as it was made: what is otherwise is told, and the run goes on by the new plan. */
+import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { beginFromRun, goOnFrom, useRest } from "../api/queries";
+import { AS_IT_RAN, beginFromRun, goOnFrom, useRest } from "../api/queries";
 import type { RestOtherwise, RestView } from "../api/types";
 import type { RunHere } from "../happened/follow";
 import { Button } from "../parts/Button";
@@ -12,11 +13,9 @@ import { ActionKey } from "../shell/ActionKey";
 import { useKeys } from "../shell/keys";
 import { AsItIs } from "./AsItIs";
 
-const NOTHING: RestOtherwise = { open: [], made: {}, lengths_mm: {}, anew: [], ran_out: [] };
-
 export function Rest({ here, className }: { here: RunHere; className?: string }) {
   const [open, setOpen] = useState(false);
-  const [otherwise, setOtherwise] = useState(NOTHING);
+  const [otherwise, setOtherwise] = useState(AS_IT_RAN);
   useKeys({ "run.rest": () => setOpen(true) });
   const told = here.unsent === 0 && !here.away;
   return (
@@ -26,7 +25,7 @@ export function Rest({ here, className }: { here: RunHere; className?: string })
       open={open}
       onOpen={(now) => {
         setOpen(now);
-        setOtherwise(NOTHING);
+        setOtherwise(AS_IT_RAN);
       }}
       trigger={
         <button type="button" className={className}>
@@ -53,6 +52,7 @@ type LeftProps = {
 
 function Left({ run, otherwise, onOtherwise }: LeftProps) {
   const go = useNavigate();
+  const cache = useQueryClient();
   const { data: rest, error, isFetching } = useRest(run, otherwise, true);
   const [refused, setRefused] = useState<unknown>(null);
   const attempt = async (work: () => Promise<void>) => {
@@ -62,18 +62,23 @@ function Left({ run, otherwise, onOtherwise }: LeftProps) {
   const onward = (view: RestView) =>
     attempt(async () => {
       const next = await goOnFrom(run, view.turn, otherwise, view.stops);
+      for (const known of ["rail", "run", "kin", "log"]) void cache.invalidateQueries({ queryKey: [known] });
       await go({ to: "/run/$run", params: { run: String(next.id) } });
     });
   const asPiece = () =>
     attempt(async () => {
-      const piece = await beginFromRun(run, otherwise, "");
+      const piece = await beginFromRun(run, otherwise);
       await go({ to: "/work/$piece", params: { piece: String(piece.id) } });
     });
   if (!rest) return error ? <FaultList error={error} /> : <p className="mt-4 text-quiet">Planning …</p>;
   return (
     <div className="mt-3 grid gap-x-10 gap-y-4 lg:grid-cols-[3fr_2fr]">
       <AsItIs rest={rest} otherwise={otherwise} onOtherwise={onOtherwise} />
-      <section aria-label="The new plan" className={isFetching ? "opacity-50" : ""} aria-busy={isFetching}>
+      <section
+        aria-label="The new plan"
+        className={`lg:sticky lg:top-0 lg:self-start ${isFetching ? "opacity-50" : ""}`}
+        aria-busy={isFetching}
+      >
         <Ahead rest={rest} />
         <FaultList error={refused ?? error} />
         <div className="mt-4 grid gap-3">

@@ -11,6 +11,7 @@ import { setAtTorch } from "../shell/face";
 import { After } from "./After";
 import { useCue } from "./cue";
 import { LookKeys } from "./LookKeys";
+import { Kin, Onwards } from "./Onwards";
 import { Photos } from "./Photos";
 import { heatAt, OffKey, SignKey } from "./Stages";
 import { Progress } from "./StepFace";
@@ -76,7 +77,9 @@ function Over({ here, press }: GoingProps) {
         Every step and outcome is in the log. Weigh it, and write down what worked: next time it is no
         guesswork.
       </p>
+      <Kin run={run.id} className="text-[19px]" />
       <After here={here} press={press} />
+      <Onwards run={run.id} name={run.piece_name} />
       <Photos run={run.id} turn={run.turn} />
       <Kept here={here} />
       <div className="flex gap-4">

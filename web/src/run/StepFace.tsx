@@ -40,18 +40,17 @@ export function Progress({
             {step.rehearsed?.likely_s ? ` · rehearsed: about ${saySeconds(step.rehearsed.likely_s)}` : ""}
           </span>
         )}
-        <AtTorch
-          awake={awake}
-          className="ml-auto min-h-11 px-2 text-[16px] text-quiet hover:text-ink lg:px-4"
-        />
-        <Rest here={here} className="min-h-11 px-2 text-[16px] text-quiet hover:text-ink lg:px-4" />
-        <Help className="min-h-11 px-2 text-[16px] text-quiet hover:text-ink max-sm:hidden lg:px-4" />
-        <Button look="bare" onClick={onLeave}>
-          Leave it running
-        </Button>
-        <Button look="bare" onClick={onStop}>
-          Stop
-        </Button>
+        <div className="ml-auto flex flex-wrap items-center justify-end gap-x-3">
+          <AtTorch awake={awake} className="min-h-11 px-2 text-[16px] text-quiet hover:text-ink lg:px-4" />
+          <Rest here={here} className="min-h-11 px-2 text-[16px] text-quiet hover:text-ink lg:px-4" />
+          <Help className="min-h-11 px-2 text-[16px] text-quiet hover:text-ink max-lg:hidden lg:px-4" />
+          <Button look="bare" onClick={onLeave}>
+            Leave it running
+          </Button>
+          <Button look="bare" onClick={onStop}>
+            Stop
+          </Button>
+        </div>
       </div>
       <div className="mt-2 flex gap-1" aria-hidden>
         {run.steps.map((kind, n) => (
