@@ -41,6 +41,7 @@ describe("the table of actions", () => {
       "../src/run/AtTorch.tsx: {printed(pedal)}",
       "../src/run/LookKeys.tsx: a",
       '../src/run/LookKeys.tsx: {word?.key ?? "2"}',
+      "../src/run/StepKeys.tsx: a",
       "../src/run/StepKeys.tsx: {String(n + from)}",
       "../src/run/StepKeys.tsx: {word.key}",
       "../src/shell/ActionKey.tsx: {printed(ACTIONS[of].keys[0])}",

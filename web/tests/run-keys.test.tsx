@@ -20,10 +20,18 @@ const WORDS: RunView["words"] = [
 describe("what a heat is left by", () => {
   it("asks how the join came out, and says it by a touch", async () => {
     const say = vi.fn();
-    render(<Outcomes words={WORDS} title="Rim" many onSay={say} />);
+    const all = vi.fn();
+    render(<Outcomes words={WORDS} title="Rim" left={3} onSay={say} onAll={all} />);
     expect(screen.getByRole("group", { name: "How did Rim come out?" })).toBeTruthy();
     await userEvent.click(screen.getByRole("button", { name: /gap left/ }));
     expect(say).toHaveBeenCalledWith(WORDS[1]);
+    await userEvent.click(screen.getByRole("button", { name: /All 3 flowed/ }));
+    expect(all).toHaveBeenCalledOnce();
+  });
+
+  it("of a single join has no word for all", () => {
+    render(<Outcomes words={WORDS} title="Rim" left={1} onSay={() => {}} onAll={() => {}} />);
+    expect(screen.getAllByRole("button")).toHaveLength(WORDS.length);
   });
 
   it.each([

@@ -200,8 +200,9 @@ function Answering({ run, doing, early }: { run: RunView; doing: Doing; early: n
       <Outcomes
         words={run.words}
         title={doing.open.title}
-        many={step.kind === "heat" && step.joins.length > 1}
+        left={doing.left.length}
         onSay={doing.say}
+        onAll={doing.sayAll}
       />
     );
   }

@@ -11,18 +11,31 @@ import type { Press } from "./useRunHere";
 export type OutcomesProps = {
   words: OutcomeWord[];
   title: string;
-  many: boolean;
+  /** How many joins are asked of, this one among them. */
+  left: number;
   onSay: (word: OutcomeWord) => void;
+  /** This one and all that are left flowed. */
+  onAll: () => void;
 };
 
-export function Outcomes({ words, title, many, onSay }: OutcomesProps) {
+export function Outcomes({ words, title, left, onSay, onAll }: OutcomesProps) {
   return (
     <fieldset aria-label={`How did ${title} come out?`}>
       <p className="mb-2 text-[20px]">
         How did <b className="font-semibold">{title}</b> come out?
-        {many && <span className="text-quiet"> One join after another.</span>}
+        {left > 1 && <span className="text-quiet"> One join after another.</span>}
       </p>
       <div className="flex flex-wrap gap-2.5">
+        {left > 1 && (
+          <button
+            type="button"
+            onClick={onAll}
+            className="flex min-h-[72px] min-w-32 flex-1 items-center gap-3 rounded-lg border border-accent px-3 text-left text-[18px] leading-tight font-semibold"
+          >
+            <Key>a</Key>
+            {left === 2 ? "Both flowed" : `All ${String(left)} flowed`}
+          </button>
+        )}
         {words.map((word, n) => (
           <button
             key={word.outcome}

@@ -2,6 +2,7 @@
 import { useRef, useState } from "react";
 import type { OutcomeWord, RunView } from "../api/types";
 import type { RunHere } from "../happened/follow";
+import type { Saying } from "../happened/keep";
 import { LIT } from "../happened/written";
 import { useKeys } from "../shell/keys";
 import {
@@ -28,7 +29,8 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
   const [otherwise, setOtherwise] = useState("");
   const { step, flame } = run;
   const said = new Map((recordAt(run)?.outcomes ?? []).map((outcome) => [outcome.join, outcome.words]));
-  const open = step.kind === "heat" ? step.joins.find((row) => !said.has(row.join)) : undefined;
+  const left = step.kind === "heat" ? step.joins.filter((row) => !said.has(row.join)) : [];
+  const [open] = left;
   // A heat asks how it came out after the last of its signs, or when it went otherwise.
   const sign = flame && open && otherwise !== turn && said.size === 0 ? flame.next : null;
   const asked = useOpened(run, turn, act);
@@ -44,6 +46,8 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
   const stop = () => act({ kind: "stop", turn });
   const say = ({ outcome }: OutcomeWord) =>
     open && act({ kind: "outcome", turn, join: open.join, outcome: outcome as never });
+  const sayAll = () =>
+    act(...left.map(({ join }): Saying => ({ kind: "outcome", turn, join, outcome: "flowed" })));
   const again = (way: Way) => act(doneAgain(run, turn, way));
   const sent = (heat: number) => act(sentBack(run, turn, heat));
   const back = () => {
@@ -66,7 +70,8 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
   const ways = run.ways.map((one) => () => again(one.way));
   const tries = passes ? [] : [...ways, ...run.back_to.map((one) => () => sent(one.heat_no))];
   const saying = open ? run.words.map((word) => [word.key, () => say(word)] as const) : [];
-  const keyed = looking?.keyed ?? opened?.keyed ?? Object.fromEntries(open ? saying : byNumber(tries));
+  const offered = left.length > 1 ? [...saying, ["a", sayAll] as const] : saying;
+  const keyed = looking?.keyed ?? opened?.keyed ?? Object.fromEntries(open ? offered : byNumber(tries));
   const { pedal } = useAtTorch();
   const some = written.signs.length + written.looks.length + said.size > 0;
   useKeys(
@@ -84,6 +89,8 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
     next,
     skip,
     say,
+    sayAll,
+    left,
     again,
     sent,
     back,

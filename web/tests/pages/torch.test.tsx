@@ -106,6 +106,29 @@ describe("a step at the torch", () => {
     },
   );
 
+  it("of several joins takes one word for one, and one key for all that are left", async () => {
+    const run = heat();
+    const [row] = (run.sheet.steps[3] as { joins: object[] }).joins;
+    const more = ["left", "right"].map((join) => ({ ...row, join, title: join }));
+    Object.assign(run.sheet.steps[3] ?? {}, { joins: [row, ...more] });
+    Object.assign(run.sheet.faces[3] ?? {}, { joins: [JOIN, "left", "right"] });
+    const { pressed } = serveRun(run);
+    openAt("/run/1");
+    await asked();
+    press("2");
+    await screen.findByRole("group", { name: "How did left come out?" });
+    press("a");
+    await screen.findByText(/Not sound yet/);
+    await waitFor(() => expect(said(pressed)).toHaveLength(3));
+    expect(said(pressed)).toEqual(
+      [
+        [JOIN, "short"],
+        ["left", "flowed"],
+        ["right", "flowed"],
+      ].map(([join, outcome]) => ({ kind: "outcome", turn: "4", join, outcome })),
+    );
+  });
+
   it("takes the outcome back first, then the flame, and only then the step", async () => {
     const run = heat();
     run.events.push(elsewhere(run, { kind: "outcome", turn: "4", join: JOIN, outcome: "flowed" }));
