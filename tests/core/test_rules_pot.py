@@ -61,6 +61,15 @@ def test_copper_in_the_pot_makes_pickling_longer_and_past_its_limit_is_refused()
         with_bench(pot={"copper_g_l": 400})
 
 
+def test_a_cooler_or_a_slow_pot_takes_longer_in_the_plan() -> None:
+    """15 °C less doubles it, its own loads' pace is a factor."""
+    minutes = [
+        next(step.minutes_high for step in plan(with_bench(pot=pot)).steps if step.kind == "pickle")
+        for pot in ({}, {"bath_c": 45}, {"pace": 1.5})
+    ]
+    assert minutes[1:] == pytest.approx([2 * minutes[0], 1.5 * minutes[0]], abs=0.06)
+
+
 def test_iron_in_the_pot_plates_pink() -> None:
     assert "pink-plating" in codes(with_bench(pot={"iron_touched": True}))
     assert "pink-plating" not in codes(with_bench())

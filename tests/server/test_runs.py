@@ -380,7 +380,13 @@ def test_the_pot_tells_its_loads_since_it_was_mixed(run: dict[str, Any], call: C
         "early": 1,
         "too_long": 0,
         "minutes": 0,
+        "pace": None,
+        "copper": None,
         "copper_limit_g_l": 30.0,
+        "mix_g_per_l": 120.0,
+        "low_c": 20.0,
+        "high_c": 70.0,
+        "usual_c": 60.0,
     }
     record = StepRecord.objects.get(run_id=run["id"], n=at_pot["position"])
     assert record.due_low is not None
@@ -397,6 +403,35 @@ def test_the_pot_tells_its_loads_since_it_was_mixed(run: dict[str, Any], call: C
     pot = {"mixed_on": (timezone.now() + timedelta(days=1)).date().isoformat(), "litres": 1.5}
     assert call.put("/bench", house={}, bench={"pot": pot})[0] == 200
     assert call.get("/pot")[1]["loads"] == 0
+
+
+def test_the_pot_tells_its_pace_and_its_copper_by_its_loads(run: dict[str, Any], call: Caller) -> None:
+    """Nine loads of half as long again as the middle of their band, six of them before its copper was measured."""
+    began = timezone.now() - timedelta(days=2)
+    StepRecord.objects.bulk_create(
+        StepRecord(
+            run_id=run["id"],
+            n=n,
+            turn=f"9.{n}",
+            started_at=began + timedelta(hours=n),
+            ended_at=began + timedelta(hours=n, minutes=9),
+            due_low=began + timedelta(hours=n, minutes=4),
+            due_high=began + timedelta(hours=n, minutes=8),
+        )
+        for n in range(1, 10)
+    )
+    measured = (began + timedelta(hours=6, minutes=30)).isoformat()
+    pot = {"copper_g_l": 12, "copper_at": measured}
+    assert call.put("/bench", house={}, bench={"pot": pot})[0] == 200
+    told = call.get("/pot")[1]
+    assert (told["loads"], told["pace"]) == (9, 1.5)
+    # Two g/l a load: eighteen by now, and six more to thirty.
+    assert told["copper"] == {"now_g_l": 18.0, "loads_left": 6}
+    # Reckoned with from now on, only what comes after tells.
+    pot |= {"pace": 1.5, "paced_at": timezone.now().isoformat()}
+    revision = call.get("/bench")[1]["revision"]
+    assert call.put("/bench", revision=revision, house={}, bench={"pot": pot})[0] == 200
+    assert call.get("/pot")[1]["pace"] is None
 
 
 def test_the_sheet_tells_what_was_cut_and_laid(run: dict[str, Any], call: Caller) -> None:

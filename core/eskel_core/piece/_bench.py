@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
 from ..faults import KeptFormat, read_kept
 from ..forms import Form
@@ -72,7 +72,10 @@ class Vessel(BaseModel):
 
 
 class PotState(BaseModel):
-    """How the pickle in the pot is: its copper, g/l, whether iron has touched it, how much there is, litres, and when it was mixed."""
+    """How the pickle in the pot is: its copper, g/l, and when that was measured, whether iron has touched it, how much there is, litres,
+    when it was mixed and how strong, % of the usual, how warm it is kept where it is kept warm, °C, and how many times as long as reckoned
+    it takes by its own loads (`pace`), and since when that is reckoned with.
+    """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -80,6 +83,11 @@ class PotState(BaseModel):
     iron_touched: bool = False
     litres: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] | None = None
     mixed_on: date | None = None
+    copper_at: AwareDatetime | None = None
+    strength_pct: Annotated[float, Field(ge=10, le=300, allow_inf_nan=False)] = 100.0
+    bath_c: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] | None = None
+    pace: Annotated[float, Field(ge=0.2, le=5, allow_inf_nan=False)] = 1.0
+    paced_at: AwareDatetime | None = None
 
 
 class Bench(BaseModel):

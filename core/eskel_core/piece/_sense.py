@@ -11,7 +11,7 @@ from ..faults import Fault, Refused
 from ..forms import Sheet, Strip, Wire, outline_size_mm
 from ..forms._outlines import check_outline, path_rings
 from ..metals import Metal, fluxes, pickles, solders, surfaces, torches
-from ._bench import Bench
+from ._bench import Bench, PotState
 from ._types import ByHand, ExtraCut, Join, Part, Piece, RehearsedHeat, Work, base_id, metals_of, part_of
 
 MOST_ALIKE = 2_000
@@ -336,17 +336,32 @@ def bench_faults(bench: Bench, known: Mapping[str, Metal], path: str = "bench") 
     for n, kept in enumerate(bench.stock or ()):
         yield from _known(kept.metal, known, f"{path}.stock[{n}].metal", "metal")
         yield from _form(kept.form, f"{path}.stock[{n}].form")
+    if bench.pot is not None:
+        yield from _pot_faults(bench, bench.pot, f"{path}.pot")
+    for n, scrap in enumerate(bench.scrap or ()):
+        yield from _known(scrap.metal, known, f"{path}.scrap[{n}].metal", "metal")
+
+
+def _pot_faults(bench: Bench, pot: PotState, path: str) -> Iterator[Fault]:
     bath = pickles().get(bench.pickle or "bisulphate")
-    if bench.pot is not None and bath is not None and bench.pot.copper_g_l >= bath.copper_limit_g_l:
+    if bath is None:
+        return
+    if pot.copper_g_l >= bath.copper_limit_g_l:
         yield Fault(
             code="bath-spent",
-            path=f"{path}.pot.copper_g_l",
-            value=bench.pot.copper_g_l,
+            path=f"{path}.copper_g_l",
+            value=pot.copper_g_l,
             rule=f"below the limit of the bath, {bath.copper_limit_g_l:g} g/l",
             remedy="Mix a new bath.",
         )
-    for n, scrap in enumerate(bench.scrap or ()):
-        yield from _known(scrap.metal, known, f"{path}.scrap[{n}].metal", "metal")
+    if pot.bath_c is not None and not bath.temp_low_c <= pot.bath_c <= bath.temp_high_c:
+        yield Fault(
+            code="out-of-range",
+            path=f"{path}.bath_c",
+            value=pot.bath_c,
+            rule=f"{bath.name.lower()} is used from {bath.temp_low_c:g} to {bath.temp_high_c:g} °C",
+            remedy="Keep it within that, and never let it boil.",
+        )
 
 
 def _known(name: str, table: Any, path: str, what: str, shown: str | None = None) -> Iterator[Fault]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..metals import Metal, pickles
+from ..piece import PotState
 from ..pot import COLD_POT_C, PickleMinutes, pickle_minutes, scale_of
 from ..rules import Course, Heat, hollows_of, is_steel, metals_in, states_in
 from ._cooling import cooling_of, heated_again, sealed_in
@@ -125,10 +126,18 @@ def _pickle_minutes(script: Script, heat: Heat) -> PickleMinutes:
     course, bath = script.course, pickles()[script.bench.pickle or "bisulphate"]
     metals: list[Metal] = [metal for _, metal in metals_in(course, heat)]
     hot = cooling_of(course, heat) == "quench-when-black"
-    warmth = bath.hot_ref_c if course.house.pot == "warm" else COLD_POT_C
+    pot = script.bench.pot or PotState()
+    kept_c = bath.hot_ref_c if pot.bath_c is None else pot.bath_c
     scale = scale_of(metals, fluxed=heat.filler.purpose in ("solder", "fuse"))
-    copper = script.bench.pot.copper_g_l if script.bench.pot else 0.0
-    return pickle_minutes(bath, warmth, scale, hot_piece=hot, copper_g_l=copper)
+    return pickle_minutes(
+        bath,
+        kept_c if course.house.pot == "warm" else COLD_POT_C,
+        scale,
+        hot_piece=hot,
+        copper_g_l=pot.copper_g_l,
+        strength_pct=pot.strength_pct,
+        pace=pot.pace,
+    )
 
 
 def look(script: Script, heats: tuple[Heat, ...]) -> None:

@@ -28,13 +28,21 @@ class PickleMinutes(BaseModel):
 
 
 def pickle_minutes(
-    pickle: Pickle, bath_c: float, scale: Scale, *, hot_piece: bool, copper_g_l: float = 0.0
+    pickle: Pickle,
+    bath_c: float,
+    scale: Scale,
+    *,
+    hot_piece: bool,
+    copper_g_l: float = 0.0,
+    strength_pct: float = 100.0,
+    pace: float = 1.0,
 ) -> PickleMinutes:
     """Give the minutes a piece needs, low and high; raise `Refused` when the bath is spent.
 
     likely = minutes at reference × 2^((T_ref − T)/15) × scale × (1.4 when the piece goes in cold)
     ÷ (1 − copper/limit); low and high are 0.7 and 1.5 of it (bench practice: a bath halves its
-    speed for every 15 °C less).
+    speed for every 15 °C less). A bath of another strength than the usual works by as much faster or slower (of the first
+    order in its acid: ours), and a pot whose own loads took `pace` times as long takes as long again.
     """
     if copper_g_l >= pickle.copper_limit_g_l:
         raise refuse(
@@ -47,6 +55,7 @@ def pickle_minutes(
     likely = pickle.minutes_at_ref * 2 ** ((pickle.hot_ref_c - bath_c) / _DOUBLES_EVERY_C) * _BY_SCALE[scale]
     likely *= 1.0 if hot_piece else _COLD_PIECE
     likely /= 1 - copper_g_l / pickle.copper_limit_g_l
+    likely *= pace * 100 / strength_pct
     return PickleMinutes(low=likely * _LOW, high=likely * _HIGH)
 
 

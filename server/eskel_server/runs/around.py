@@ -11,8 +11,9 @@ from ninja import Body, Router, Schema, Status
 from pydantic import Field
 
 from eskel_core.metals import pickles
-from eskel_core.piece import part_of, resolve_bench, stocked_solders
+from eskel_core.piece import PotState, part_of, resolve_bench, stocked_solders
 from eskel_core.plan import Caution, HeatStep
+from eskel_core.pot import CopperByLoads, copper_by_loads
 from eskel_core.run import Otherwise, read_run_file
 from eskel_server.accounts import Faults, current_workshop
 from eskel_server.bench import bench_of
@@ -21,7 +22,7 @@ from .api import Confirmed
 from .happened import ms_of, take_in
 from .models import Run
 from .photos import keep_photo, photo_of
-from .queries import pot_loads, run_of
+from .queries import loads_since, pot_loads, run_of
 from .rest import Rest, begin_from, go_on, rest_of
 from .views import RunView, view_of
 
@@ -94,26 +95,46 @@ def photo(request: HttpRequest, key: int, small: bool = False) -> HttpResponse:
 
 
 class PotView(Schema):
-    """How the pot was used since it was mixed: loads, how many came out early or stayed far too long, minutes at the median; how much copper its acid bears."""
+    """How the pot was used since it was mixed: loads, how many came out early or stayed far too long, minutes at the median; how much copper its acid bears.
+
+    `pace` is how many times as long as it is reckoned with they took; `copper` what it holds by its loads since that was measured; of
+    either None where too few tell. `mix_g_per_l` and the temperatures, °C, are those of its acid.
+    """
 
     loads: int
     early: int
     too_long: int
     minutes: float | None
+    pace: float | None
+    copper: CopperByLoads | None
     copper_limit_g_l: float
+    mix_g_per_l: float
+    low_c: float
+    high_c: float
+    usual_c: float
 
 
 @router.get("/pot", response=PotView, operation_id="seePot")
 def see_pot(request: HttpRequest) -> PotView:
     """Tell how the pot of the bench was used since it was mixed."""
     bench = resolve_bench(bench_of(current_workshop())[1])
-    used = pot_loads(bench.pot.mixed_on if bench.pot else None)
+    pot, bath = bench.pot or PotState(), pickles()[bench.pickle or "bisulphate"]
+    used = pot_loads(pot.mixed_on, pot.paced_at)
+    since = loads_since(pot.copper_at) if pot.copper_at else 0
     return PotView(
         loads=used.loads,
         early=used.early,
         too_long=used.too_long,
         minutes=used.minutes,
-        copper_limit_g_l=pickles()[bench.pickle or ""].copper_limit_g_l,
+        pace=used.pace,
+        copper=copper_by_loads(pot.copper_g_l, used.loads - since, since, bath.copper_limit_g_l)
+        if pot.copper_at
+        else None,
+        copper_limit_g_l=bath.copper_limit_g_l,
+        mix_g_per_l=bath.mix_g_per_l,
+        low_c=bath.temp_low_c,
+        high_c=bath.temp_high_c,
+        usual_c=bath.hot_ref_c,
     )
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from functools import lru_cache
 from statistics import median
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from django.db.models import CharField, DurationField, ExpressionWrapper, F, Prefetch
 from django.db.models.functions import MD5, Cast
@@ -14,6 +14,7 @@ from django.db.models.functions import MD5, Cast
 from eskel_core.faults import Refused, refuse
 from eskel_core.log import OUTCOMES
 from eskel_core.plan import Plan, read_plan
+from eskel_core.pot import Load, pace_of
 from eskel_core.rules import LONGEST_TIMES
 from eskel_server.accounts import Missing, Unreadable, current_workshop
 
@@ -117,35 +118,57 @@ def worked_minutes() -> dict[str, list[tuple[float, int]]]:
 @dataclass(frozen=True)
 class PotLoads:
     """What went into the pot: how many loads, how many of them came out before their time, or stayed three times too long, and the minutes
-    that they stayed at the median; None where there were none.
+    that they stayed at the median; None where there were none. `pace` is how many times as long as reckoned they took, if that is known.
     """
 
     loads: int
     early: int
     too_long: int
     minutes: float | None
+    pace: float | None
 
 
-def pot_loads(since: date | None) -> PotLoads:
-    """Give what went into the pot of this workshop and came out again, since a day; what was skipped did not."""
+def _in_pot(since: datetime | None) -> QuerySet[StepRecord]:
     from .models import StepRecord
 
     # What cools has one moment at which it is due, what lies in the pot a span.
     done = StepRecord.objects.filter(
         run__workshop=current_workshop(), skipped=False, ended_at__isnull=False, due_high__gt=F("due_low")
     )
-    if since is not None:
-        done = done.filter(started_at__gte=datetime.combine(since, time(), UTC))
-    took = ExpressionWrapper(F("ended_at") - F("started_at"), DurationField())
+    return done if since is None else done.filter(started_at__gte=since)
+
+
+def loads_since(moment: datetime) -> int:
+    """Give how many loads went into the pot since a moment."""
+    return _in_pot(moment).count()
+
+
+def pot_loads(mixed_on: date | None, paced_at: datetime | None = None) -> PotLoads:
+    """Give what went into the pot of this workshop and came out again, since it was mixed; its pace by those since it was last set."""
+    mixed_at = None if mixed_on is None else datetime.combine(mixed_on, time(), UTC)
+    done = _in_pot(mixed_at)
     most = ExpressionWrapper((F("due_high") - F("started_at")) * int(LONGEST_TIMES), DurationField())
-    told = done.annotate(took=took, most=most)
-    spans = list(told.order_by("-started_at").values_list("took", flat=True)[:MOST_WORKED])
+    told = done.annotate(took=_from_start("ended_at"), most=most)
+    newest = told.annotate(low=_from_start("due_low"), high=_from_start("due_high")).order_by("-started_at")
+    spans = newest.values_list("took", "low", "high", "started_at")[:MOST_WORKED]
+    loads = [(began, [span.total_seconds() / 60 for span in row]) for *row, began in spans]
+    since = [
+        Load(took=took, low=low, high=high)
+        for began, (took, low, high) in loads
+        if paced_at is None or began >= paced_at
+    ]
     return PotLoads(
         loads=done.count(),
         early=done.filter(ended_at__lt=F("due_low") - timedelta(minutes=1)).count(),
         too_long=told.filter(took__gte=F("most")).count(),
-        minutes=median(span.total_seconds() for span in spans) / 60 if spans else None,
+        minutes=median(took for _, (took, _, _) in loads) if loads else None,
+        pace=pace_of(since, LONGEST_TIMES),
     )
+
+
+def _from_start(to: str) -> ExpressionWrapper[Any]:
+    """Give how long it is in a step from its start to a moment of it."""
+    return ExpressionWrapper(F(to) - F("started_at"), DurationField())
 
 
 def logged_heats(torch: str | None = None) -> dict[str, list[HeatAsLogged]]:

@@ -238,7 +238,7 @@ export const useKin = (key: number) =>
 export const takeRunIn = (run: RunFile) => post("/api/runs/file", { body: run });
 
 /** How the pot was used since it was mixed. */
-export const usePot = () => useQuery({ queryKey: ["bench", "pot"], queryFn: () => get("/api/pot") });
+export const usePot = () => useQuery({ queryKey: ["pot"], queryFn: () => get("/api/pot") });
 
 /** What the log knows of how long work takes. */
 export const useLoggedMinutes = () =>

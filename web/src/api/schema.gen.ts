@@ -2145,7 +2145,9 @@ export interface components {
         };
         /**
          * PotState
-         * @description How the pickle in the pot is: its copper, g/l, whether iron has touched it, how much there is, litres, and when it was mixed.
+         * @description How the pickle in the pot is: its copper, g/l, and when that was measured, whether iron has touched it, how much there is, litres,
+         *     when it was mixed and how strong, % of the usual, how warm it is kept where it is kept warm, °C, and how many times as long as reckoned
+         *     it takes by its own loads (`pace`), and since when that is reckoned with.
          */
         PotState: {
             /**
@@ -2162,6 +2164,22 @@ export interface components {
             litres?: number | null;
             /** Mixed On */
             mixed_on?: string | null;
+            /** Copper At */
+            copper_at?: string | null;
+            /**
+             * Strength Pct
+             * @default 100
+             */
+            strength_pct: number;
+            /** Bath C */
+            bath_c?: number | null;
+            /**
+             * Pace
+             * @default 1
+             */
+            pace: number;
+            /** Paced At */
+            paced_at?: string | null;
         };
         /**
          * Rect
@@ -5879,8 +5897,21 @@ export interface components {
             image: string;
         };
         /**
+         * CopperByLoads
+         * @description The copper that a pot holds by its loads, g/l, and how many more it bears.
+         */
+        CopperByLoads: {
+            /** Now G L */
+            now_g_l: number;
+            /** Loads Left */
+            loads_left: number;
+        };
+        /**
          * PotView
          * @description How the pot was used since it was mixed: loads, how many came out early or stayed far too long, minutes at the median; how much copper its acid bears.
+         *
+         *     `pace` is how many times as long as it is reckoned with they took; `copper` what it holds by its loads since that was measured; of
+         *     either None where too few tell. `mix_g_per_l` and the temperatures, °C, are those of its acid.
          */
         PotView: {
             /** Loads */
@@ -5891,8 +5922,19 @@ export interface components {
             too_long: number;
             /** Minutes */
             minutes: number | null;
+            /** Pace */
+            pace: number | null;
+            copper: components["schemas"]["CopperByLoads"] | null;
             /** Copper Limit G L */
             copper_limit_g_l: number;
+            /** Mix G Per L */
+            mix_g_per_l: number;
+            /** Low C */
+            low_c: number;
+            /** High C */
+            high_c: number;
+            /** Usual C */
+            usual_c: number;
         };
         /**
          * Kin

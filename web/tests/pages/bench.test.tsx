@@ -239,9 +239,21 @@ describe("the rules of judgement", () => {
 });
 
 describe("the pot", () => {
-  const pot = { loads: 41, early: 3, too_long: 1, minutes: 6.5, copper_limit_g_l: 30 };
-  const kept = (own: object) => {
-    const server = keeping({}, { "GET /api/pot": pot });
+  const pot = {
+    loads: 41,
+    early: 3,
+    too_long: 1,
+    minutes: 6.5,
+    pace: null,
+    copper: null,
+    copper_limit_g_l: 30,
+    mix_g_per_l: 120,
+    low_c: 20,
+    high_c: 70,
+    usual_c: 60,
+  };
+  const kept = (own: object, told: object = {}) => {
+    const server = keeping({}, { "GET /api/pot": { ...pot, ...told } });
     server.now().bench.pot = { copper_g_l: 0, iron_touched: false, ...own } as never;
     return server;
   };
@@ -265,6 +277,56 @@ describe("the pot", () => {
     expect((await screen.findByRole("alert")).textContent).toMatch(words);
   });
 
+  it("tells its copper by its loads since that was measured, and when it is spent", async () => {
+    kept({ copper_g_l: 10 }, { copper: { now_g_l: 15, loads_left: 60 } });
+    await opened();
+    expect((await screen.findByText(/By its loads/)).textContent).toMatch(/15 g\/l.*some 60 more/);
+    cleanup();
+    kept({ copper_g_l: 10 }, { copper: { now_g_l: 26, loads_left: 3 } });
+    await opened();
+    expect((await screen.findByRole("alert")).textContent).toMatch(/nearly spent: 26 of 30.*by its loads/);
+  });
+
+  it("is reckoned with as its own loads have it once that is asked, and as a fresh one again", async () => {
+    const server = kept({ pace: 1.2 }, { pace: 1.5 });
+    await opened();
+    await screen.findByText(/take 1.5 times as long/);
+    await user.click(screen.getByRole("button", { name: "Reckon with that" }));
+    await waitFor(() => expect(server.now().own_bench.pot?.pace).toBe(1.8));
+    expect(server.now().own_bench.pot?.paced_at).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "As a fresh one" }));
+    await waitFor(() => expect(server.now().own_bench.pot).toMatchObject({ pace: 1, paced_at: null }));
+  });
+
+  it.each([1.1, 0.9, null])("does not ask for a pace of %s", async (pace) => {
+    kept({}, { pace });
+    await opened();
+    await screen.findByText(/41 loads/);
+    expect(screen.queryByRole("button", { name: "Reckon with that" })).toBe(null);
+  });
+
+  it.each([
+    ["Strength, % of the usual", "80", { strength_pct: 80 }],
+    ["Kept at, as usual, °C", "50", { bath_c: 50 }],
+    ["In the pot, litres", "1.5", { litres: 1.5 }],
+  ])("%s is kept", async (label, typed, told) => {
+    const server = kept({});
+    await opened();
+    await screen.findByText(/41 loads/);
+    const field = await retyped(label, typed);
+    fireEvent.blur(field);
+    await waitFor(() => expect(server.now().own_bench.pot).toMatchObject(told));
+  });
+
+  it("keeps when its copper was measured, and when it was mixed", async () => {
+    const server = kept({});
+    await opened();
+    await user.type(await retyped("Copper in the pot, g/l", "12"), "{Enter}");
+    await waitFor(() => expect(server.now().own_bench.pot?.copper_at).toBeTruthy());
+    fireEvent.change(screen.getByLabelText("Mixed on"), { target: { value: "2026-11-20" } });
+    await waitFor(() => expect(server.now().own_bench.pot?.mixed_on).toBe("2026-11-20"));
+  });
+
   it("is mixed anew only after the safety lines, acid into water among them", async () => {
     const server = kept({ copper_g_l: 28, iron_touched: true, litres: 2 });
     await opened();
@@ -272,6 +334,7 @@ describe("the pot", () => {
     const told = within(await screen.findByRole("dialog", { name: "A new pickle" }));
     expect(told.getByText(/Never water into acid/)).toBeTruthy();
     expect(told.getByText(/not into the drain/)).toBeTruthy();
+    expect(told.getByText(/usually 240 g for what the pot holds/)).toBeTruthy();
     await user.click(told.getByRole("button", { name: "Not now" }));
     expect(askedFor("PUT /api/bench")).toEqual([]);
     await user.click(screen.getByRole("button", { name: "Mix a new one" }));
