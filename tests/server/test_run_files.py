@@ -88,3 +88,41 @@ def test_a_broken_run_is_refused_by_name_and_nothing_is_kept_of_it(
     assert status == 422, answer
     assert answer["faults"][0]["path"].startswith(path), answer
     assert (Run.objects.count(), EventRecord.objects.count(), StepRecord.objects.count()) == (0, 0, 0)
+
+
+def table(call: Caller) -> str:
+    text: str = call.client.get("/api/log/outcomes.csv").content.decode()
+    return text
+
+
+def test_a_table_that_is_taken_in_has_the_outcomes_that_were_taken_out(
+    files: list[dict[str, Any]], call: Caller
+) -> None:
+    text = table(call)
+    was = text.splitlines()
+    Run.objects.all().delete()
+    FacetMonth.objects.all().delete()
+    status, told = call.post("/runs/table", text=text)
+    assert status == 200, told
+    assert [one["faults"] for one in told] == [[], []]
+    # Numbers of runs and steps are others; names, kinds, solders, times and words are the same.
+    cells = [row.split(",") for row in table(call).splitlines()]
+    assert sorted(row[6:] for row in cells) == sorted(row.split(",")[6:] for row in was)
+    assert counted() == recounted()
+    assert {run.state for run in Run.objects.all()} == {"finished"}
+    view = call.get(f"/runs/{Run.objects.first().pk}")[1]
+    assert view["records"]
+
+
+def test_of_a_table_what_is_there_already_or_broken_is_left_out_by_name(
+    files: list[dict[str, Any]], call: Caller
+) -> None:
+    text = table(call)
+    cells = text.splitlines()[1].split(",")
+    broken = ",".join([cells[0], "Other", *cells[2:13], "dripped", *cells[14:]])
+    told = call.post("/runs/table", text=f"{text}{broken}\n")[1]
+    assert [one["name"].split(",")[0] for one in told] == ["Hollow lantern drop"] * 2 + ["Other"]
+    assert [one["faults"][0]["code"] for one in told[:2]] == ["clash", "clash"]
+    assert told[2]["faults"]
+    assert Run.objects.count() == 2
+    assert call.post("/runs/table", text="x" * 5_000_001)[0] == 422

@@ -45,6 +45,7 @@ def heat_joins(course: Course, heat: Heat) -> tuple[HeatJoin, ...]:
             HeatJoin(
                 join=name,
                 title=join.title,
+                kind=join.kind,
                 solder=solder.id if solder else None,
                 grade=solder.grade if solder else None,
                 named=grade_named(solder, at_hand) if solder else "",

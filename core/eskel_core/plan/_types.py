@@ -67,10 +67,11 @@ class Amount(Shown):
 
 
 class HeatJoin(Shown):
-    """A join made in a heat, with its solder (none when it is fused), and how that is `named`: by its grade where that says which."""
+    """A join made in a heat, with its kind, its solder (none when it is fused), and how that is `named`: by its grade where that says which."""
 
     join: str
     title: str
+    kind: str = ""
     solder: str | None
     grade: Grade | None
     named: str = ""

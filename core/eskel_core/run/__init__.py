@@ -32,6 +32,7 @@ from ._file import RunFile, read_run_file
 from ._fold import LIT, in_order, run_state
 from ._meanwhile import AtHand, Meanwhile, meanwhile
 from ._state import Aside, JoinWord, Look, Measure, Note, RunState, SignAt, Stay, Turn
+from ._table import TableRun, read_table
 from ._today import Today, told_anew
 from ._ways import WAYS, WayWord, ways_for
 
@@ -65,6 +66,7 @@ __all__ = [
     "Sized",
     "Stay",
     "Stopped",
+    "TableRun",
     "Tallied",
     "Today",
     "Turn",
@@ -80,6 +82,7 @@ __all__ = [
     "otherwise",
     "read_event",
     "read_run_file",
+    "read_table",
     "run_state",
     "told_anew",
     "ways_for",

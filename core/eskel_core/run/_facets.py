@@ -51,7 +51,7 @@ def _facets(piece: Piece | None, heat: HeatStep, row: HeatJoin, mg_per_mm3: floa
     metals = {part.metal for part in parts if part.metal is not None}
     return JoinFacets(
         join=row.join,
-        kind=join.kind if join else "",
+        kind=join.kind if join else row.kind,
         metal=" + ".join(sorted(metals)),
         wire=_gauge([_wire_mm(part.form) for part in parts], THIN_WIRE_MM, HEAVY_WIRE_MM),
         sheet=_gauge([_sheet_mm(part.form) for part in parts], THIN_SHEET_MM, HEAVY_SHEET_MM),

@@ -14,6 +14,7 @@ from pydantic import BaseModel, Field
 from eskel_core.log import OUTCOMES, outcome_csv
 from eskel_server.accounts import Faults
 from eskel_server.runs import (
+    MOST_IN_FILE,
     Asked,
     Chosen,
     RunLine,
@@ -22,6 +23,7 @@ from eskel_server.runs import (
     files_in_log,
     find_runs,
     outcomes_in_log,
+    runs_in_log,
     step_times,
     sums_of,
     timed_heats,
@@ -86,8 +88,10 @@ class AskedIn(Schema):
 
 
 class LogChoices(Schema):
-    """By what the log can be asked: what of each is in it."""
+    """By what the log can be asked: what of each is in it; how many runs it has, and how many of them one file holds."""
 
+    runs: int
+    runs_in_file: int
     piece: list[str]
     metal: list[str]
     kind: list[str]
@@ -163,7 +167,7 @@ def find_in_log(request: HttpRequest, asked: Query[AskedIn]) -> list[LogLine]:
 def log_choices(request: HttpRequest) -> LogChoices:
     """Give by what the log can be asked."""
     found = choices()
-    return LogChoices(piece=found.pop("piece_name"), **found)
+    return LogChoices(runs=runs_in_log(), runs_in_file=MOST_IN_FILE, piece=found.pop("piece_name"), **found)
 
 
 @router.get("/log/sums", response={200: LogSums, 422: Faults}, operation_id="logSums")
@@ -238,13 +242,16 @@ def outcomes_as_csv(request: HttpRequest, query: Query[AskedIn]) -> HttpResponse
 
 
 @router.get("/log/runs.json", operation_id="runsAsFiles", include_in_schema=False)
-def runs_as_files(request: HttpRequest, query: Query[AskedIn]) -> HttpResponse:
-    """Give the newest runs that are found with all that happened in them, as JSON, to be taken in again."""
-    runs = [file.model_dump(mode="json") for file in files_in_log(query.asked())]
+def runs_as_files(
+    request: HttpRequest, query: Query[AskedIn], part: Annotated[int, Query(ge=1, le=100_000)] = 1
+) -> HttpResponse:
+    """Give a part of the runs that are found, the newest first, with all that happened in them, as JSON, to be taken in again."""
+    runs = [file.model_dump(mode="json") for file in files_in_log(query.asked(), part)]
     answer = HttpResponse(
         json.dumps({"format": "eskel-log/1", "runs": runs}), content_type="application/json; charset=utf-8"
     )
-    answer["Content-Disposition"] = 'attachment; filename="runs.json"'
+    named = "runs.json" if part == 1 else f"runs-{part}.json"
+    answer["Content-Disposition"] = f'attachment; filename="{named}"'
     return answer
 
 

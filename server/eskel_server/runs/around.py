@@ -10,19 +10,20 @@ from django.utils import timezone
 from ninja import Body, Router, Schema, Status
 from pydantic import Field
 
+from eskel_core.faults import Fault
 from eskel_core.metals import pickles
 from eskel_core.piece import PotState, part_of, resolve_bench, stocked_solders
 from eskel_core.plan import Caution, HeatStep
 from eskel_core.pot import CopperByLoads, copper_by_loads
-from eskel_core.run import Otherwise, read_run_file
-from eskel_server.accounts import Faults, current_workshop
+from eskel_core.run import Otherwise, TableRun, read_run_file, read_table
+from eskel_server.accounts import Clash, Faults, current_workshop
 from eskel_server.bench import bench_of
 
 from .api import Confirmed
-from .happened import ms_of, take_in
+from .happened import already_there, ms_of, take_in
 from .models import Run
 from .photos import keep_photo, photo_of
-from .queries import loads_since, pot_loads, run_of
+from .queries import loads_since, pot_loads, run_of, runs_of
 from .rest import Rest, begin_from, go_on, rest_of
 from .views import RunView, view_of
 
@@ -41,6 +42,42 @@ class TakenIn(Schema):
 def take_run_in(request: HttpRequest, told: Annotated[dict[str, Any], Body()]) -> Status[TakenIn]:
     """Take a run in from a file."""
     return Status(201, TakenIn(id=take_in(read_run_file(told, ms_of(timezone.now()))).pk))
+
+
+class TableIn(Schema):
+    """The text of a table of outcomes, as the log writes it."""
+
+    text: str = Field(max_length=5_000_000)
+
+
+class TableRow(Schema):
+    """A run of a table: what it is called there, and why it was left out, where it was."""
+
+    name: str
+    faults: list[Fault]
+
+
+@router.post("/runs/table", response={200: list[TableRow], 422: Faults}, operation_id="takeTableIn")
+def take_table_in(request: HttpRequest, told: TableIn) -> list[TableRow]:
+    """Take the runs of a table in, each whole or not at all, and tell of each what became of it."""
+    found = read_table(told.text, ms_of(timezone.now()))
+    # A table tells when a run began to the second.
+    names = {one.run.piece_name for one in found if one.run}
+    began = runs_of().filter(piece_name__in=names).values_list("piece_name", "started_at")
+    there = {(name, ms_of(at) // 1000) for name, at in began}
+    return [TableRow(name=one.name, faults=_taken(one, there)) for one in found]
+
+
+def _taken(one: TableRun, there: set[tuple[str, int]]) -> list[Fault]:
+    if one.run is None:
+        return list(one.faults)
+    try:
+        if (one.run.piece_name, one.run.began_ms // 1000) in there:
+            raise already_there(one.run)
+        take_in(one.run)
+    except Clash as problem:
+        return [problem.fault]
+    return []
 
 
 class PhotoIn(Schema):

@@ -131,9 +131,7 @@ def take_in(file: RunFile) -> Run:
         workshop=workshop, piece_name=file.piece_name, started_at=moment_of(file.began_ms)
     )
     if known.exists() or same.exists():
-        raise Clash(
-            "piece_name", file.piece_name, "a run is in the log once", "It is there already: leave it out."
-        )
+        raise already_there(file)
     run = Run.objects.create(
         workshop=workshop,
         piece=workshop.pieces.filter(name=file.piece_name).first(),
@@ -147,6 +145,13 @@ def take_in(file: RunFile) -> Run:
     if file.events:
         take(run, file.events)
     return run
+
+
+def already_there(file: RunFile) -> Clash:
+    """Give what is said of a run that is in the log already."""
+    return Clash(
+        "piece_name", file.piece_name, "a run is in the log once", "It is there already: leave it out."
+    )
 
 
 def file_of(run: Run) -> RunFile:

@@ -944,6 +944,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Table In
+         * @description Take the runs of a table in, each whole or not at all, and tell of each what became of it.
+         */
+        post: operations["takeTableIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{key}/photos": {
         parameters: {
             query?: never;
@@ -2945,13 +2965,18 @@ export interface components {
         };
         /**
          * HeatJoin
-         * @description A join made in a heat, with its solder (none when it is fused), and how that is `named`: by its grade where that says which.
+         * @description A join made in a heat, with its kind, its solder (none when it is fused), and how that is `named`: by its grade where that says which.
          */
         HeatJoin: {
             /** Join */
             join: string;
             /** Title */
             title: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
             /** Solder */
             solder: string | null;
             /** Grade */
@@ -5868,6 +5893,24 @@ export interface components {
             id: number;
         };
         /**
+         * TableRow
+         * @description A run of a table: what it is called there, and why it was left out, where it was.
+         */
+        TableRow: {
+            /** Name */
+            name: string;
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+        };
+        /**
+         * TableIn
+         * @description The text of a table of outcomes, as the log writes it.
+         */
+        TableIn: {
+            /** Text */
+            text: string;
+        };
+        /**
          * PhotoView
          * @description A photograph that is kept: the turn that it is of, and how large it is, pixels.
          */
@@ -6283,9 +6326,13 @@ export interface components {
         };
         /**
          * LogChoices
-         * @description By what the log can be asked: what of each is in it.
+         * @description By what the log can be asked: what of each is in it; how many runs it has, and how many of them one file holds.
          */
         LogChoices: {
+            /** Runs */
+            runs: number;
+            /** Runs In File */
+            runs_in_file: number;
             /** Piece */
             piece: string[];
             /** Metal */
@@ -9572,6 +9619,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    takeTableIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableRow"][];
                 };
             };
             /** @description Unprocessable Entity */

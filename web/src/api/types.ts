@@ -39,6 +39,8 @@ export type PhotoView = Schemas["PhotoView"];
 export type RunFile = Record<string, unknown>;
 export type LogSums = Schemas["LogSums"];
 export type LogChoices = Schemas["LogChoices"];
+/** By what the log can be asked. */
+export type LogFacets = Omit<LogChoices, "runs" | "runs_in_file">;
 /** What is asked of the log. */
 export type AskedOfLog = NonNullable<operations["logSums"]["parameters"]["query"]>;
 export type Reading = Schemas["Reading"];

@@ -36,7 +36,8 @@ export function useBenchEdits(): BenchEdits {
     onSuccess: ({ own, made }, { kept }) => {
       cache.setQueryData(["bench"], made);
       // Plans and lists follow from the bench.
-      for (const key of ["pieces", "piece", "cutting", "pot"]) void cache.invalidateQueries({ queryKey: [key] });
+      for (const key of ["pieces", "piece", "cutting", "pot"])
+        void cache.invalidateQueries({ queryKey: [key] });
       setError(null);
       kept(own);
     },

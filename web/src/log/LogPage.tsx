@@ -1,9 +1,10 @@
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { useLog, useLogSums } from "../api/queries";
+import { useLog, useLogChoices, useLogSums } from "../api/queries";
 import type { AskedOfLog, LogLine, LogSums } from "../api/types";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
+import { Menu } from "../parts/Select";
 import { useSettled } from "../parts/useSettled";
 import { AskBar, type Asking, NOTHING } from "./AskBar";
 import { addressOf, dayOf, isFiltered, without } from "./asking";
@@ -37,9 +38,7 @@ export function LogPage() {
               <a className={LINK} href={addressOf("/api/log/outcomes.csv", asked)} download>
                 Outcomes as CSV
               </a>
-              <a className={LINK} href={addressOf("/api/log/runs.json", asked)} download>
-                Runs as JSON
-              </a>
+              <RunsOut asked={asked} everything={everything} />
             </>
           )}
           <TakeIn />
@@ -139,4 +138,25 @@ function Line({ line }: { line: LogLine }) {
       </Link>
     </li>
   );
+}
+
+/** The runs as files: of many in several, the newest first. */
+function RunsOut({ asked, everything }: { asked: AskedOfLog; everything: boolean }) {
+  const told = useLogChoices().data;
+  const address = addressOf("/api/log/runs.json", asked);
+  const parts = told && everything ? Math.ceil(told.runs / told.runs_in_file) : 1;
+  if (parts < 2)
+    return (
+      <a className={LINK} href={address} download>
+        Runs as JSON
+      </a>
+    );
+  const options = Array.from({ length: parts }, (_, n): readonly [string, string] => {
+    const first = n * (told?.runs_in_file ?? 0);
+    const last = Math.min(told?.runs ?? 0, first + (told?.runs_in_file ?? 0));
+    return [String(n + 1), `${String(first + 1)} to ${String(last)}${n === 0 ? ", the newest" : ""}`];
+  });
+  const take = (part: string) =>
+    window.location.assign(`${address}${address.includes("?") ? "&" : "?"}part=${part}`);
+  return <Menu label="Runs as JSON" options={options} onChoose={take} className={LINK} />;
 }

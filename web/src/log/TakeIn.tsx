@@ -1,12 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Refusal, sayFault } from "../api/client";
-import { takeRunIn } from "../api/queries";
+import { takeRunIn, takeTableIn } from "../api/queries";
 import type { Fault, RunFile } from "../api/types";
 import { Button } from "../parts/Button";
 
 const FORMAT = "eskel-log/1";
 const LARGEST_MB = 200;
+const LARGEST_TABLE_MB = 5;
 
 /** How a run of a file came in: its place in the file from 1, what it is called, and why it did not where it did not. */
 type Row = { n: number; name: string; faults: Fault[] };
@@ -19,6 +20,10 @@ export function TakeIn() {
   const [taking, setTaking] = useState<Taking | null>(null);
   const take = async (file: File) => {
     const rows: Row[] = [];
+    if (/\.csv$/i.test(file.name)) {
+      setTaking(await ofTable(file));
+      return cache.invalidateQueries();
+    }
     const told = await readRuns(file);
     if (typeof told === "string") return setTaking({ of: 0, rows, done: true, wrong: told });
     for (const [n, run] of told.entries()) {
@@ -40,7 +45,7 @@ export function TakeIn() {
       <input
         ref={field}
         type="file"
-        accept="application/json,.json"
+        accept="application/json,.json,text/csv,.csv"
         aria-label="A file of runs"
         className="sr-only"
         tabIndex={-1}
@@ -65,6 +70,23 @@ async function readRuns(file: File): Promise<unknown[] | string> {
     return `${file.name} is no file of runs: one says "format": "${FORMAT}", as the log writes it.`;
   } catch {
     return `${file.name} is no JSON: take the runs out of a log again.`;
+  }
+}
+
+/** The runs of a table of outcomes, taken in by the server at once. */
+async function ofTable(file: File): Promise<Taking> {
+  const none = { of: 0, rows: [], done: true };
+  if (file.size > LARGEST_TABLE_MB * 1e6)
+    return {
+      ...none,
+      wrong: `${file.name} is ${(file.size / 1e6).toFixed(0)} MB: a table is at most ${String(LARGEST_TABLE_MB)} MB. Cut it in two between runs.`,
+    };
+  try {
+    const told = await takeTableIn(await file.text());
+    return { ...none, of: told.length, rows: told.map((row, n) => ({ ...row, n: n + 1 })), wrong: "" };
+  } catch (problem) {
+    if (problem instanceof Refusal) return { ...none, wrong: problem.faults.map(sayFault).join(" ") };
+    throw problem;
   }
 }
 

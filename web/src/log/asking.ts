@@ -1,10 +1,10 @@
 /** What is asked of the log, as its address carries it, and the words of what can be asked. */
 import { useTables } from "../api/queries";
-import type { AskedOfLog, LogChoices } from "../api/types";
+import type { AskedOfLog, LogFacets } from "../api/types";
 import { optionsOf } from "../parts/Select";
 import { gradeWords } from "../parts/words";
 
-export type Filter = keyof LogChoices;
+export type Filter = keyof LogFacets;
 export const FILTERS: readonly Filter[] = [
   "piece",
   "kind",

@@ -7,7 +7,7 @@ import { marksOf, SignsBand } from "../../src/log/SignsBand";
 import { sayMonth, sayWait } from "../../src/log/words";
 import { sayMinutes } from "../../src/parts/words";
 import { openAt, user } from "../app";
-import { choose } from "../choose";
+import { choose, offeredBy } from "../choose";
 import { type Asked, askedFor, Refused, recorded, serve, type Told } from "../wire";
 
 afterEach(cleanup);
@@ -282,6 +282,63 @@ describe("runs from a file", () => {
     await given(text);
     expect(await screen.findByText(words)).toBeTruthy();
     expect(askedFor("POST /api/runs/file")).toEqual([]);
+  });
+
+  it("come out of a table too: what was left out is told by its row", async () => {
+    serve({
+      ...QUIET,
+      "GET /api/log": [],
+      "POST /api/runs/table": [
+        { name: "Ring, 2026-03-01", faults: [] },
+        {
+          name: "Drop, 2026-03-02",
+          faults: [
+            {
+              code: "out-of-range",
+              path: "row 3, said",
+              value: "noon",
+              rule: "a time",
+              remedy: "Write it so.",
+            },
+          ],
+        },
+      ],
+    });
+    openAt("/log");
+    await screen.findByText(/No run yet/);
+    await user.upload(screen.getByLabelText("A file of runs"), new File(["run,piece"], "outcomes.csv"));
+    expect(await screen.findByText("1 of 2 runs taken in")).toBeTruthy();
+    expect(screen.getByText(/was left out/).textContent).toMatch(/^2\. Drop.*row 3, said: a time/);
+    expect(askedFor("POST /api/runs/table")[0]?.body).toEqual({ text: "run,piece" });
+  });
+
+  it("of a table that is far too large are not read, and one that is refused says why", async () => {
+    serve({
+      ...QUIET,
+      "GET /api/log": [],
+      "POST /api/runs/table": new Refused("too-large", 422, "text", "a table is shorter"),
+    });
+    openAt("/log");
+    await screen.findByText(/No run yet/);
+    const large = new File(["run"], "outcomes.csv");
+    Object.defineProperty(large, "size", { value: 6e6 });
+    await user.upload(screen.getByLabelText("A file of runs"), large);
+    expect(await screen.findByText(/is 6 MB: a table is at most 5 MB/)).toBeTruthy();
+    expect(askedFor("POST /api/runs/table")).toEqual([]);
+    await user.upload(screen.getByLabelText("A file of runs"), new File(["run"], "outcomes.csv"));
+    expect(await screen.findByText(/a table is shorter/)).toBeTruthy();
+  });
+
+  it("of many go out in several files", async () => {
+    const told = { ...CHOICES, runs: 1_200, runs_in_file: 500 };
+    serve({ ...QUIET, "GET /api/log": LINES, "GET /api/log/choices": told });
+    openAt("/log");
+    const menu = await screen.findByRole("button", { name: "Runs as JSON" });
+    expect(offeredBy(menu).map(({ words }) => words)).toEqual([
+      "1 to 500, the newest",
+      "501 to 1000",
+      "1001 to 1200",
+    ]);
   });
 
   it("are not read where the file is far too large", async () => {
