@@ -68,11 +68,11 @@ def test_how_thin_is_told_of_the_thinnest(one: object, other: object, wire: str,
     assert told[0].grade == heat.joins[0].grade
 
 
-def test_a_join_that_the_piece_no_longer_has_keeps_its_solder_alone() -> None:
+def test_a_join_that_the_piece_no_longer_has_keeps_its_kind_and_its_solder() -> None:
     piece = read_piece(EXAMPLES / "reed-brooch.eskel.json")
     planned = plan(piece)
     heat = next(step for step in planned.steps if isinstance(step, HeatStep))
     bare = piece.model_copy(update={"joins": ()})
     told = facets_of(bare, planned, heat)[0]
-    assert (told.kind, told.metal, told.wire, told.sheet) == ("", "", "", "")
+    assert (told.kind, told.metal, told.wire, told.sheet) == (piece.joins[0].kind, "", "", "")
     assert told.solder == heat.joins[0].solder

@@ -276,6 +276,21 @@ def test_a_run_outlives_its_piece_being_put_away(
     assert call.get(f"/runs/{run['id']}")[1]["state"] == "going"
 
 
+def test_the_block_is_hot_from_the_end_of_the_heat_until_it_can_be_touched(
+    run: dict[str, Any], call: Caller
+) -> None:
+    assert call.get("/rail")[1]["entries"][0]["block_until"] is None
+    cool = until(call, run, "cool")
+    told = call.get("/rail")[1]["entries"][0]
+    heat = StepRecord.objects.filter(run_id=run["id"], n=cool["position"] - 1).get()
+    assert heat.ended_at is not None
+    minutes = cool["step"]["block_minutes"]
+    assert minutes > 2
+    assert datetime.fromisoformat(told["block_until"]) == heat.ended_at + timedelta(minutes=minutes)
+    StepRecord.objects.filter(pk=heat.pk).update(ended_at=heat.ended_at - timedelta(minutes=minutes))
+    assert call.get("/rail")[1]["entries"][0]["block_until"] is None
+
+
 @pytest.mark.parametrize(("hours", "told"), [(0, False), (3, True)])
 def test_a_piece_left_in_a_warm_pot_is_told_in_the_rail(
     hours: int, told: bool, run: dict[str, Any], call: Caller

@@ -2,20 +2,20 @@
 
 from __future__ import annotations
 
-from ..metals import Metal, pickles
+from ..metals import Metal, pickles, surfaces
 from ..piece import PotState
 from ..pot import COLD_POT_C, PickleMinutes, pickle_minutes, scale_of
 from ..rules import Course, Heat, hollows_of, is_steel, metals_in, states_in
-from ._cooling import cooling_of, heated_again, sealed_in
+from ._cooling import block_minutes, cooling_of, heated_again, sealed_in, touch_minutes
 from ._course import parts_of_heat
 from ._heat_steps import goes_of
 from ._minutes import minutes_of
 from ._names import in_words, names_of
 from ._script import Script, add_work, told_work
-from ._types import Check, CoolStep, InspectStep, PickleStep, said
+from ._types import Check, CoolStep, HeatStep, InspectStep, PickleStep, said
 from ._words import checks_of
 
-_MINUTES = {"quench": 1.0, "air": 5.0}
+_QUENCH_MINUTES, _LEAST_IN_AIR = 1.0, 1.0
 
 
 def _parts(script: Script, heats: tuple[Heat, ...]) -> tuple[str, ...]:
@@ -33,17 +33,25 @@ _COOL_LINES = {
 def cool(script: Script, heats: tuple[Heat, ...]) -> None:
     """Cool the heats of a round; what may go into water first, what must not apart from it."""
     ways = {heat.number: cooling_of(script.course, heat) for heat in heats}
+    surface = surfaces()[script.bench.surface or "charcoal"]
+    over = {step.heat_no: step for step in script.steps if isinstance(step, HeatStep)}
+    hot = block_minutes(surface, [_held(over[heat.number]) for heat in heats if heat.number in over])
     for how in ("quench-when-black", "air-cool"):
         alike = tuple(heat for heat in heats if ways[heat.number] == how)
         if not alike:
             continue
         parts = _parts(script, alike)
+        touch = (
+            max(touch_minutes(script.course, heat, surface) for heat in alike) if how == "air-cool" else 0.0
+        )
         apart = f"{names_of(script.course, parts)}:" if len(alike) < len(heats) else ""
         script.steps.append(
             CoolStep(
                 n=script.next_n,
                 parts=parts,
-                minutes=_MINUTES["quench" if how == "quench-when-black" else "air"],
+                minutes=_QUENCH_MINUTES if how == "quench-when-black" else max(_LEAST_IN_AIR, touch),
+                touch_minutes=touch,
+                block_minutes=hot,
                 round=heats[0].round,
                 heats=tuple(heat.number for heat in alike),
                 how=how,
@@ -83,6 +91,12 @@ def steel_off(script: Script, heats: tuple[Heat, ...]) -> None:
             f"Take all wire, pins and clips off {names}: steel in the pot plates everything pink.",
             put_in=True,
         )
+
+
+def _held(step: HeatStep) -> tuple[float, float]:
+    """Give how hot what a heat lies on is held, °C, and how long, s: by its rehearsal, where there was one."""
+    likely = step.rehearsed.likely_s if step.rehearsed else None
+    return step.working_c, likely or step.minutes * 60
 
 
 def _goes_into_pot(course: Course, heat: Heat) -> bool:

@@ -2,8 +2,14 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Sequence
 from typing import Literal
 
+from ..cooling import block_touch_s, body_touch_s
+from ..forms import Wire, measure, profile_across_mm
+from ..metals import Surface
+from ..piece import base_id, mass_g, metal_of, part_of
 from ..rules import THICK_MM, Course, Heat, hollows_of, metals_in, thickness_mm
 
 Cooling = Literal["quench-when-black", "air-cool"]
@@ -20,6 +26,44 @@ def cooling_of(course: Course, heat: Heat) -> Cooling:
         or bool(sealed_in(course, heat))
     )
     return "air-cool" if air else "quench-when-black"
+
+
+# Of what lies on a block the upper half faces the room.
+_ON_BLOCK = 0.5
+
+
+def touch_minutes(course: Course, heat: Heat, surface: Surface) -> float:
+    """Give how long the body of a heat stays too hot to touch in air, minutes, in halves: what is slowest of it."""
+    faces = 1.0 if surface.from_below else _ON_BLOCK
+    longest = 0.0
+    for reference in {base_id(node) for node in heat.body}:
+        part, metal = part_of(course.piece, reference), metal_of(course.piece, reference)
+        grams = mass_g(part.form, metal)
+        if metal is None or grams is None:
+            continue
+        wire = profile_across_mm(part.form.profile) if isinstance(part.form, Wire) else None
+        seconds = body_touch_s(
+            grams / 1000 * metal.specific_heat_j_kgk,
+            measure(part.form).surface_mm2 * 1e-6 * faces,
+            heat.working_c,
+            emissivity=metal.emissivity_heated,
+            wire_mm=wire,
+        )
+        longest = max(longest, seconds)
+    return in_half_minutes(longest)
+
+
+def block_minutes(surface: Surface, heats: Sequence[tuple[float, float]]) -> float:
+    """Give how long a block stays too hot to touch after heats, each told by its temperature, °C, and its time, s; minutes, in halves."""
+    if not heats:
+        return 0.0
+    hottest, seconds = max(at for at, _ in heats), sum(time for _, time in heats)
+    return in_half_minutes(block_touch_s(surface.effusivity_w_s05_m2k, hottest, seconds))
+
+
+def in_half_minutes(seconds: float) -> float:
+    """Give a time in half minutes, rounded up: what is hot a little less is safe."""
+    return math.ceil(seconds / 30 - 1e-9) / 2
 
 
 def sealed_in(course: Course, heat: Heat) -> list[str]:

@@ -215,10 +215,14 @@ class _AfterHeats(_Step):
 
 
 class CoolStep(_AfterHeats):
-    """Cool down."""
+    """Cool down. `touch_minutes` is how long the work itself stays too hot to touch, 0 out of the water, `block_minutes` how long what it lay on
+    does, from the end of its heats.
+    """
 
     kind: Literal["cool"] = "cool"
     how: Literal["quench-when-black", "air-cool"]
+    touch_minutes: float = 0.0
+    block_minutes: float = 0.0
 
 
 class PickleStep(_AfterHeats):

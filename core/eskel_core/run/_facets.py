@@ -37,7 +37,7 @@ class JoinFacets(BaseModel):
 def facets_of(piece: Piece | None, plan: Plan, heat: HeatStep) -> tuple[JoinFacets, ...]:
     """Give what the joins of a heat of a plan are, in their order there.
 
-    A join that the piece does not have, or of a piece that nobody can read any more, has its solder alone.
+    A join that the piece does not have, or of a piece that nobody can read any more, has its kind and its solder alone.
     """
     density = {
         line.solder: line.mass_g * 1000 / line.volume_mm3 for line in plan.solder_list if line.volume_mm3

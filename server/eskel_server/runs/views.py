@@ -13,7 +13,7 @@ from eskel_core.faults import Refused
 from eskel_core.log import OUTCOMES, OutcomeWord
 from eskel_core.picture import Picture
 from eskel_core.piece import piece_from_object, resolve_house
-from eskel_core.plan import Caution, HeatStep, InspectStep, PickleStep, Plan, Step
+from eskel_core.plan import Caution, CoolStep, HeatStep, InspectStep, PickleStep, Plan, Step
 from eskel_core.rules import over_pickle
 from eskel_core.run import (
     WAYS,
@@ -175,7 +175,7 @@ class MeanwhileView(Schema):
 
 
 class RailEntry(Schema):
-    """One running thing in the rail: what it is, when it is due, and what happens next."""
+    """One running thing in the rail: what it is, when it is due, and what happens next; until when what it lay on is too hot to touch."""
 
     run: int
     piece_name: str
@@ -187,6 +187,7 @@ class RailEntry(Schema):
     due_high: datetime | None
     started_at: datetime
     next_text: str
+    block_until: datetime | None
     caution: str | None
     meanwhile: list[MeanwhileView]
 
@@ -353,10 +354,31 @@ def rail_of(runs: list[Run]) -> Rail:
         run.pk: _at_hand(run, record, plan) for run, record, plan in standing if isinstance(plan, Plan)
     }
     names = {run.pk: run.piece_name for run in runs}
+    hot = _hot_blocks([(run, plan) for run, _, plan in standing if isinstance(plan, Plan)])
     return Rail(
         now=timezone.now(),
-        entries=[_rail_entry(run, record, plan, at_hand, names) for run, record, plan in standing],
+        entries=[
+            _rail_entry(run, record, plan, at_hand, names, hot.get(run.pk)) for run, record, plan in standing
+        ],
     )
+
+
+def _hot_blocks(standing: Sequence[tuple[Run, Plan]]) -> dict[int, datetime]:
+    """Give until when what the last heat of each run lay on is too hot to touch, where it still is."""
+    plans = {run.pk: plan for run, plan in standing}
+    # A run that goes on from another begins with the cooling of the other's last heat.
+    last = {run.pk: (0, run.started_at) for run, plan in standing if isinstance(plan.steps[0], CoolStep)}
+    ended = StepRecord.objects.filter(run_id__in=plans, skipped=False, ended_at__isnull=False)
+    for key, n, at in ended.order_by("ended_at").values_list("run_id", "n", "ended_at"):
+        if at is not None and isinstance(plans[key].steps[n - 1], HeatStep):
+            last[key] = (n, at)
+    found: dict[int, datetime] = {}
+    for key, (n, at) in last.items():
+        cool = next((step for step in plans[key].steps[n:] if isinstance(step, CoolStep)), None)
+        until = at + timedelta(minutes=cool.block_minutes if cool else 0)
+        if until > timezone.now():
+            found[key] = until
+    return found
 
 
 def _plan_or_why(run: Run) -> Plan | Unreadable:
@@ -413,7 +435,12 @@ def _picture(run: Run) -> Picture:
 
 
 def _rail_entry(
-    run: Run, record: StepRecord, plan: Plan | Unreadable, at_hand: dict[int, AtHand], names: dict[int, str]
+    run: Run,
+    record: StepRecord,
+    plan: Plan | Unreadable,
+    at_hand: dict[int, AtHand],
+    names: dict[int, str],
+    hot: datetime | None,
 ) -> RailEntry:
     """Give a run's line of the rail; one that cannot be read says so, and the others stand."""
     others: tuple[Meanwhile, ...] = ()
@@ -436,6 +463,7 @@ def _rail_entry(
         due_high=record.due_high,
         started_at=record.started_at,
         next_text=next_text,
+        block_until=hot,
         caution=caution,
         meanwhile=[
             MeanwhileView(

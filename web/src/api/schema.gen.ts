@@ -2879,7 +2879,8 @@ export interface components {
         };
         /**
          * CoolStep
-         * @description Cool down.
+         * @description Cool down. `touch_minutes` is how long the work itself stays too hot to touch, 0 out of the water, `block_minutes` how long what it lay on
+         *     does, from the end of its heats.
          */
         CoolStep: {
             /** N */
@@ -2921,6 +2922,16 @@ export interface components {
              * @enum {string}
              */
             how: "quench-when-black" | "air-cool";
+            /**
+             * Touch Minutes
+             * @default 0
+             */
+            touch_minutes: number;
+            /**
+             * Block Minutes
+             * @default 0
+             */
+            block_minutes: number;
         };
         /**
          * CutLine
@@ -5027,7 +5038,7 @@ export interface components {
         };
         /**
          * RailEntry
-         * @description One running thing in the rail: what it is, when it is due, and what happens next.
+         * @description One running thing in the rail: what it is, when it is due, and what happens next; until when what it lay on is too hot to touch.
          */
         RailEntry: {
             /** Run */
@@ -5053,6 +5064,8 @@ export interface components {
             started_at: string;
             /** Next Text */
             next_text: string;
+            /** Block Until */
+            block_until: string | null;
             /** Caution */
             caution: string | null;
             /** Meanwhile */

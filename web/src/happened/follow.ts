@@ -3,6 +3,7 @@ import { get, passes, Refusal } from "../api/client";
 import type { Fault, RunSheet, RunView } from "../api/types";
 import { setBackBy } from "./clocks";
 import type { RunState, Turn } from "./events";
+import { blockUntilMs } from "./hot";
 import { forgetRun, type KeptEvent, keepPressed, keepSheet, keptDevice, keptRun, type Saying } from "./keep";
 import { runState } from "./state";
 import { exchange, PAGES, waitAfter } from "./tell";
@@ -17,6 +18,8 @@ export type RunHere = {
   turn: Turn;
   /** What all that is cut and the solder weigh, g; null where that is not known. */
   weighs: number | null;
+  /** Until when what the last heat lay on is too hot to touch, ms; null where no heat was done. */
+  blockUntilMs: number | null;
   /** When, by this device's clock, it was the moment that the view calls now. */
   asOf: number;
   /** How many presses the server does not have yet. */
@@ -194,6 +197,7 @@ export class Following {
         view: viewOf(this.sheet, state, asOf + this.aheadMs),
         turn: turnAt(state),
         weighs: this.sheet.weighs_g ?? null,
+        blockUntilMs: blockUntilMs(this.sheet, state),
         asOf,
         unsent: this.unsent(),
         away: this.away,

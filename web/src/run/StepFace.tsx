@@ -114,6 +114,19 @@ export function Details({ run, looks }: { run: RunView; looks: Turn["looks"] }) 
 const sayLook = (passes: boolean | undefined): string =>
   passes === undefined ? "" : passes ? "✓ passes" : "✗ does not";
 
+/** How long what the last heat lay on is too hot to touch; nothing once it is not. */
+export function BlockHot({ untilMs, run, asOf }: { untilMs: number | null; run: RunView; asOf: number }) {
+  const here = useTick();
+  if (untilMs === null || run.step.kind === "heat") return null;
+  const left = secondsUntil(new Date(untilMs).toISOString(), offsetOf(run.now, asOf), here);
+  if (left <= 0) return null;
+  return (
+    <p role="timer" aria-label="Block hot" className="mt-3 text-[19px] font-semibold text-warn">
+      The block stays hot: <span className="figures">{sayClock(left)}</span>
+    </p>
+  );
+}
+
 /** One number: the timer of a pot or of cooling, or nothing. */
 export function BigNumber({ run, asOf }: { run: RunView; asOf: number }) {
   const here = useTick();

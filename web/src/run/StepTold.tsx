@@ -9,7 +9,7 @@ import { Meanwhile } from "./Meanwhile";
 import { Measured } from "./Measured";
 import { Photos } from "./Photos";
 import { awaited, FlameClock, heatAt, StageList } from "./Stages";
-import { BigNumber, Details, pictureOf } from "./StepFace";
+import { BigNumber, BlockHot, Details, pictureOf } from "./StepFace";
 import { Tally } from "./Tally";
 import type { Press } from "./useRunHere";
 import { lookAt, titleOfStep } from "./words";
@@ -75,6 +75,7 @@ export function StepTold({ here, press }: StepToldProps) {
         ) : (
           <BigNumber run={run} asOf={asOf} />
         )}
+        <BlockHot untilMs={here.blockUntilMs} run={run} asOf={asOf} />
         <Measured key={`size ${turn.id}`} here={here} press={press} />
         <Tally here={here} press={press} />
         {step.parts.length > 0 && (

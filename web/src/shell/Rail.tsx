@@ -2,7 +2,7 @@ import { Link } from "@tanstack/react-router";
 import { useRail } from "../api/queries";
 import type { RailEntry, Step } from "../api/types";
 import { Tip } from "../parts/Tip";
-import { offsetOf, readTimer, sayClock, useTick } from "./clock";
+import { offsetOf, readTimer, sayClock, secondsUntil, useTick } from "./clock";
 
 /** What is being done, by the kind of step; every kind has its words. */
 const DOING: Record<Step["kind"] | "unreadable", string> = {
@@ -58,6 +58,11 @@ function Entry({ entry, offset, here }: Timed) {
         <b className="font-semibold">{entry.piece_name}</b> {doing(entry.kind)}
       </span>
       <RailTimer entry={entry} offset={offset} here={here} />
+      {entry.block_until && secondsUntil(entry.block_until, offset, here) > 0 && (
+        <span className="figures font-semibold text-warn">
+          block hot {sayClock(secondsUntil(entry.block_until, offset, here))}
+        </span>
+      )}
       {entry.caution ? (
         <Tip words={entry.caution}>
           <span className="max-w-[34rem] truncate font-semibold text-alarm">{entry.caution}</span>
@@ -83,7 +88,9 @@ function RailTimer({ entry, offset, here }: Timed) {
         ? sayClock(timer.seconds)
         : timer.state === "ready"
           ? "ready"
-          : "take it out"}
+          : entry.kind === "cool"
+            ? "cold"
+            : "take it out"}
     </span>
   );
 }
