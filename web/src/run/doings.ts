@@ -55,6 +55,14 @@ export function takenBack(turn: string, written: Omit<Turn, "id">): Saying[] {
 /** Keys from 2 on, one for each. */
 export const byNumber = (tries: (() => void)[]) => tries.map((tried, n) => [String(n + 2), tried] as const);
 
+/** How a join came out. */
+export const cameOut = (turn: string, join: string, outcome: string): Saying => ({
+  kind: "outcome",
+  turn,
+  join,
+  outcome: outcome as never,
+});
+
 /** That a join of an earlier heat has opened: it is no longer sound. */
 export function openedNow(run: RunView, join: string): Saying {
   const heat = heatOf(run, join);

@@ -2,11 +2,11 @@
 import { useRef, useState } from "react";
 import type { OutcomeWord, RunView } from "../api/types";
 import type { RunHere } from "../happened/follow";
-import type { Saying } from "../happened/keep";
 import { LIT } from "../happened/written";
 import { useKeys } from "../shell/keys";
 import {
   byNumber,
+  cameOut,
   doneAgain,
   isBurning,
   lookedOver,
@@ -44,10 +44,8 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
   const see = () => act(...signed(run, turn, sign ?? LIT));
   const skip = () => act({ kind: "next", turn, skipped: true });
   const stop = () => act({ kind: "stop", turn });
-  const say = ({ outcome }: OutcomeWord) =>
-    open && act({ kind: "outcome", turn, join: open.join, outcome: outcome as never });
-  const sayAll = () =>
-    act(...left.map(({ join }): Saying => ({ kind: "outcome", turn, join, outcome: "flowed" })));
+  const say = (word: OutcomeWord) => open && act(cameOut(turn, open.join, word.outcome));
+  const sayAll = () => act(...left.map(({ join }) => cameOut(turn, join, "flowed")));
   const again = (way: Way) => act(doneAgain(run, turn, way));
   const sent = (heat: number) => act(sentBack(run, turn, heat));
   const back = () => {
@@ -69,7 +67,7 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
   const { passes, asItIs } = lookedOver(run, written.looks);
   const ways = run.ways.map((one) => () => again(one.way));
   const tries = passes ? [] : [...ways, ...run.back_to.map((one) => () => sent(one.heat_no))];
-  const saying = open ? run.words.map((word) => [word.key, () => say(word)] as const) : [];
+  const saying = run.words.map((word) => [word.key, () => say(word)] as const);
   const offered = left.length > 1 ? [...saying, ["a", sayAll] as const] : saying;
   const keyed = looking?.keyed ?? opened?.keyed ?? Object.fromEntries(open ? offered : byNumber(tries));
   const { pedal } = useAtTorch();
