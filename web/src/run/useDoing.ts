@@ -53,15 +53,9 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
     void act(...takenBack(turn, written));
   };
   const out = () => act({ kind: "off", turn });
-  const next = looking
-    ? looking.pass
-    : putOut
-      ? out
-      : sign !== null
-        ? see
-        : open
-          ? () => say(outcomeFor(run.words, "space"))
-          : (opened?.unknown ?? onward);
+  const flowed = () => say(outcomeFor(run.words, "space"));
+  const unasked = open ? flowed : (opened?.unknown ?? onward);
+  const next = looking?.pass ?? (putOut ? out : sign !== null ? see : unasked);
 
   // Once every join is answered for, what fits what went wrong has the keys of the outcomes; so at a look that does not pass.
   const { passes, asItIs } = lookedOver(run, written.looks);
