@@ -15,9 +15,10 @@ _CONVECTION_W_M2K, _WIRE_W_MK = 12.0, 0.033
 _SIGMA, _KELVIN = 5.670374e-8, 273.15
 _STEP_C = 2.0
 _BLOCK_EMISSIVITY = 0.9
-_LONGEST_S, _TIMES = 4 * 3600.0, 160
+_LONGEST_S, _TIMES = 4 * 3600.0, 80
 
 
+@lru_cache(maxsize=4096)
 def body_touch_s(
     capacity_j_k: float, surface_m2: float, from_c: float, *, emissivity: float, wire_mm: float | None = None
 ) -> float:
@@ -51,6 +52,7 @@ def block_touch_s(effusivity: float, held_c: float, held_s: float) -> float:
     first_s = held_s * 0.02
     times = [first_s * math.pow(_LONGEST_S / first_s, n / _TIMES) for n in range(_TIMES + 1)]
     lost, passes = list[float](), effusivity * math.sqrt(math.pi)
+    began, above = 0.0, held_c
     for n, now in enumerate(times):
         rest = (held_c - ROOM_C) * 2 / math.pi * math.asin(math.sqrt(held_s / (held_s + now)))
         fell = 0.0
@@ -61,7 +63,8 @@ def block_touch_s(effusivity: float, held_c: float, held_s: float) -> float:
         last = 2 * math.sqrt(now - (times[n - 1] if n else 0.0))
         face = _settled(ROOM_C + rest - fell / passes, last / passes)
         if face <= TOUCH_C:
-            return now
+            return began + (now - began) * (above - TOUCH_C) / (above - face)
+        began, above = now, face
         lost.append(_lost_w_m2(face, _CONVECTION_W_M2K, _BLOCK_EMISSIVITY))
     return _LONGEST_S
 
