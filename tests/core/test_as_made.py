@@ -172,7 +172,7 @@ def test_cautions_move_with_their_steps() -> None:
 
 def changed(**told: Any) -> Piece:
     now = as_made(PIECE, PLAN, Told().comes_to("edge").state)
-    return otherwise(now, resolve_bench(PIECE.bench), Otherwise.model_validate(told))
+    return otherwise(now, PIECE, resolve_bench(PIECE.bench), Otherwise.model_validate(told))
 
 
 def heat_rows(made: Plan) -> list[list[tuple[str, str | None]]]:
@@ -180,8 +180,34 @@ def heat_rows(made: Plan) -> list[list[tuple[str, str | None]]]:
     return [[(row.join, row.solder) for row in heat.joins] for heat in heats]
 
 
-def test_a_join_that_opened_is_made_again_and_softer_where_something_else_is_there() -> None:
-    assert heat_rows(plan(changed(open=["foot"])))[0] == [("foot", "us-hard")]
+def test_a_join_that_opened_is_made_again_softer_than_what_is_there() -> None:
+    """The foot was made with hard; when it opens after the top was made, its solder is chosen anew, and the top does not run."""
+    now = as_made(PIECE, PLAN, Told().comes_to("heat 2").state)
+    told = Otherwise.model_validate({"open": ["foot"], "made": {"top": "us-easy"}})
+    rest = plan(otherwise(now, PIECE, resolve_bench(PIECE.bench), told))
+    assert heat_rows(rest) == [[("foot", "us-extra-easy")]]
+
+
+def test_a_join_that_opened_is_again_as_it_was_asked_for() -> None:
+    asked = PIECE.model_copy(
+        update={
+            "joins": (
+                PIECE.joins[0].model_copy(update={"grade": "medium", "after": ()}),
+                *PIECE.joins[1:],
+            )
+        }
+    )
+    now = as_made(asked, PLAN, Told().comes_to("edge").state)
+    assert made_of(now) == {"foot": "us-hard"}
+    open_again = otherwise(now, asked, resolve_bench(PIECE.bench), Otherwise(open=("foot",)))
+    assert open_again.joins[0] == asked.joins[0]
+
+
+def test_a_join_that_was_made_before_the_run_and_opened_takes_any_solder() -> None:
+    before = as_made(PIECE, PLAN, Told().comes_to("edge").state)
+    open_again = otherwise(before, before, resolve_bench(PIECE.bench), Otherwise(open=("foot",)))
+    foot = open_again.joins[0]
+    assert (foot.made, foot.solder, foot.grade) == (False, None, None)
 
 
 def test_a_solder_that_ran_out_is_not_taken() -> None:
@@ -203,6 +229,11 @@ def test_a_part_that_was_clipped_is_shorter_and_one_that_is_anew_is_cut() -> Non
     anew = changed(anew=["post"], lengths_mm={"post": 11})
     assert {line.part for line in plan(anew).cut_list} == {"post", "loop"}
     assert made_of(anew) == {}
+    # What was trimmed is cut as it was asked for, with its allowance.
+    now = as_made(PIECE, PLAN, Told().comes_to("heat 2").state)
+    again = otherwise(now, PIECE, resolve_bench(PIECE.bench), Otherwise(anew=("base",)))
+    assert again.parts[0] == PIECE.parts[0]
+    assert {work.id: work.done for work in again.work} == {"curve": False, "edge": False, "spring": True}
 
 
 @pytest.mark.parametrize(
@@ -243,3 +274,7 @@ def test_a_vent_that_the_planner_put_in_stays_drilled() -> None:
     assert (hole.done, hole.vents) == (True, ("box",))
     assert not [one for one in plan(now).steps if isinstance(one, WorkStep) and one.work_kind == "drill"]
     assert piece_object(now)["work"][0]["done"] is True
+    # The dome cut anew has no hole yet: the planner puts one in.
+    again = otherwise(now, of, resolve_bench(of.bench), Otherwise(anew=("bottom", "top")))
+    put_in = [one.work_kind for one in plan(again).steps if isinstance(one, WorkStep)]
+    assert put_in == ["drill", "dry"]

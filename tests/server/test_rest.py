@@ -86,6 +86,9 @@ def test_what_is_left_is_told_and_nothing_is_changed_by_it(run: dict[str, Any], 
         "tip": False,
     }
     assert [heat["title"] for heat in view["heats"]] == ["elbow", "end"]
+    taken = {one["id"]: one["takes"] for one in view["joins"]}
+    assert taken["foot"] is None
+    assert taken["elbow"] in US
     assert [one["id"] for one in view["solders"]] == US
     assert EventRecord.objects.count() == before
     assert Run.objects.count() == 1

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Iterator
-from typing import Annotated
+from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -29,6 +29,7 @@ from ._state import RunState, Turn
 
 # With these words a join is there, be it short, or the cause that another one opened; with the others it is not.
 _THERE: frozenset[Outcome] = frozenset(("flowed", "short", "flooded", "opened-another"))
+_OF_SOLDER = ("solder", "grade", "by_hand")
 _Name = Annotated[str, Field(max_length=60)]
 
 
@@ -68,34 +69,36 @@ def as_made(piece: Piece, plan: Plan, state: RunState) -> Piece:
     )
 
 
-def otherwise(piece: Piece, bench: Bench, told: Otherwise) -> Piece:
-    """Give a piece as made with what is otherwise; `bench` is what it would be planned on, of which some solders ran out.
+def otherwise(made: Piece, asked: Piece, bench: Bench, told: Otherwise) -> Piece:
+    """Give a piece as `made` with what is otherwise: what is open or cut anew is again as it was `asked` for; `bench` is what it would be
+    planned on, of which some solders ran out.
 
     Raises Refused where the piece has no such join, part or solder.
     """
-    _known(told.open, {join.id for join in piece.joins}, "open", "join")
-    _known(told.made, {join.id for join in piece.joins}, "made", "join")
-    _known(told.anew, {part.id for part in piece.parts}, "anew", "part")
-    long = {part.id for part in piece.parts if isinstance(part.form, Wire | Strip | Tube)}
+    _known(told.open, {join.id for join in made.joins}, "open", "join")
+    _known(told.made, {join.id for join in made.joins}, "made", "join")
+    _known(told.anew, {part.id for part in made.parts}, "anew", "part")
+    long = {part.id for part in made.parts if isinstance(part.form, Wire | Strip | Tube)}
     _known(told.lengths_mm, long, "lengths_mm", "part of wire, strip or tube")
-    plain = piece_object(piece)
-    for part in plain["parts"]:
-        if part["id"] in told.lengths_mm:
-            part["form"]["length_mm"] = told.lengths_mm[part["id"]]
-            part.pop("rough", None)
-        if part["id"] in told.anew:
-            part.pop("made", None)
-            part.pop("temper", None)
-    for join in plain.get("joins", ()):
-        anew = {base_id(end) for end in join["between"]} & set(told.anew)
-        if join["id"] in told.open or (anew and join["id"] not in told.made):
-            join.pop("made", None)
-        if join["id"] in told.made:
-            join["made"] = True
-            for key in ("grade", "by_hand", "solder"):
-                join.pop(key, None)
-            if told.made[join["id"]] is not None:
-                join["solder"] = told.made[join["id"]]
+    plain, before = piece_object(made), piece_object(asked)
+    anew = set(told.anew)
+    plain["parts"] = [
+        _part_told(old if part["id"] in anew else part, part["id"] in anew, told)
+        for part, old in zip(plain["parts"], before["parts"], strict=True)
+    ]
+    for join, old in zip(plain.get("joins", ()), before.get("joins", ()), strict=True):
+        name = join["id"]
+        if name in told.made:
+            _let_be(join, {"made": True, "solder": told.made[name]})
+        elif join.get("made") and (name in told.open or anew & set(map(base_id, join["between"]))):
+            # One that was made before the run began could be of any solder.
+            _let_be(join, {} if old.get("made") else {key: old.get(key) for key in _OF_SOLDER})
+    asked_for = {work["id"] for work in before.get("work", ())}
+    for work in plain.get("work", ()):
+        if anew & set(map(base_id, work.get("parts", ()))):
+            work.pop("done", None)
+    # A vent that the planner had put in is its own to put in again.
+    plain["work"] = [work for work in plain.get("work", ()) if work.get("done") or work["id"] in asked_for]
     if told.ran_out:
         kept = [one for one in bench.solders or () if _solder_of(one) not in told.ran_out]
         _known(told.ran_out, {_solder_of(one) for one in bench.solders or ()}, "ran_out", "solder at hand")
@@ -105,6 +108,24 @@ def otherwise(piece: Piece, bench: Bench, told: Otherwise) -> Piece:
         ]
         plain["bench"] = {**plain.get("bench", {}), "solders": rows}
     return piece_from_object(plain)
+
+
+def _part_told(part: dict[str, Any], anew: bool, told: Otherwise) -> dict[str, Any]:
+    """Give a part as it is told to be: cut anew it is not there yet; as long as it is now."""
+    found = dict(part)
+    if anew:
+        found.pop("made", None)
+    if part["id"] in told.lengths_mm:
+        found["form"] = {**part["form"], "length_mm": told.lengths_mm[part["id"]]}
+        found.pop("rough", None)
+    return found
+
+
+def _let_be(join: dict[str, Any], what: dict[str, Any]) -> None:
+    """Let a join be made, or open, with what is told of its solder and nothing else."""
+    for key in ("made", *_OF_SOLDER):
+        join.pop(key, None)
+    join |= {key: value for key, value in what.items() if value is not None}
 
 
 def going_on(old: Plan, state: RunState, new: Plan) -> Plan:

@@ -176,7 +176,9 @@ def see_pot(request: HttpRequest) -> PotView:
 
 
 class JoinNow(Schema):
-    """A join as it is now: whether it is there, and with which solder (none where it is fused, cold, or still to be made)."""
+    """A join as it is now: whether it is there, and with which solder (none where it is fused, cold, or still to be made); which one the
+    plan `takes` for one that is still to be made.
+    """
 
     id: str
     title: str
@@ -184,6 +186,7 @@ class JoinNow(Schema):
     fused: bool
     made: bool
     solder: str | None
+    takes: str | None
 
 
 class PartNow(Schema):
@@ -292,6 +295,7 @@ def begin_from_run(request: HttpRequest, key: int, asked: BeginFrom) -> Status[B
 def _rest_view(run: Run, rest: Rest) -> RestView:
     piece, plan = rest.piece, rest.plan
     heats = [step for step in plan.steps if isinstance(step, HeatStep)]
+    takes = {row.join: row.solder for heat in heats for row in heat.joins}
     return RestView(
         turn=run.turn,
         joins=[
@@ -302,6 +306,7 @@ def _rest_view(run: Run, rest: Rest) -> RestView:
                 fused=join.kind == "fuse",
                 made=join.made,
                 solder=join.solder if join.made else None,
+                takes=takes.get(join.id),
             )
             for join in piece.joins
         ],

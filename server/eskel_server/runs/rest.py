@@ -51,7 +51,7 @@ def piece_so_far(run: Run, told: Otherwise, bench: Bench) -> Piece:
     except Refused as problem:
         raise Unreadable("run", run.pk, problem) from problem
     made = as_made(piece, plan_of_run(run), state_of(run))
-    return otherwise(made, resolve_bench(bench, piece.bench), told)
+    return otherwise(made, piece, resolve_bench(bench, piece.bench), told)
 
 
 def made_in(key: int) -> Piece:

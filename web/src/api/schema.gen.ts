@@ -6018,7 +6018,8 @@ export interface components {
         };
         /**
          * JoinNow
-         * @description A join as it is now: whether it is there, and with which solder (none where it is fused, cold, or still to be made).
+         * @description A join as it is now: whether it is there, and with which solder (none where it is fused, cold, or still to be made); which one the
+         *     plan `takes` for one that is still to be made.
          */
         JoinNow: {
             /** Id */
@@ -6033,6 +6034,8 @@ export interface components {
             made: boolean;
             /** Solder */
             solder: string | null;
+            /** Takes */
+            takes: string | null;
         };
         /**
          * PartNow

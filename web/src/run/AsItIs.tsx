@@ -76,7 +76,7 @@ function JoinRow({
   const press = () => {
     if (join.made) tell({ open: [...without(otherwise.open, join.id), join.id], made: others });
     else if (otherwise.open?.includes(join.id)) tell({ open: without(otherwise.open, join.id) });
-    else makeWith(soldered ? (rest.solders[0]?.id ?? null) : null);
+    else makeWith(soldered ? (join.takes ?? rest.solders[0]?.id ?? null) : null);
   };
   const at_hand = rest.solders.map(({ id, name }) => [id, name] as const);
   const own = join.solder !== null && !at_hand.some(([id]) => id === join.solder);

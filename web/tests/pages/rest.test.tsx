@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { AS_IT_RAN } from "../../src/api/queries";
 import type { FindingView, RestOtherwise, RestView, RunView } from "../../src/api/types";
 import { openAt, user } from "../app";
 import { choose } from "../choose";
@@ -29,8 +30,17 @@ function leftBy(told: RestOtherwise, more: Partial<RestView> = {}): RestView {
         fused: false,
         made,
         solder: made ? (told.made.foot ?? "us-hard") : null,
+        takes: made ? null : "us-easy",
       },
-      { id: "seam", title: "Seam", heated: true, fused: true, made: "seam" in told.made, solder: null },
+      {
+        id: "seam",
+        title: "Seam",
+        heated: true,
+        fused: true,
+        made: "seam" in told.made,
+        solder: null,
+        takes: null,
+      },
     ],
     parts: [
       { id: "post", title: "Post", made: !told.anew.includes("post"), length_mm: told.lengths_mm.post ?? 20 },
@@ -90,6 +100,16 @@ describe("what is left of a run", () => {
     await user.click(await screen.findByRole("button", { name: back[key] }));
     const now = key === "made" ? { open: ["seam"], made: {} } : { [key]: [] };
     await waitFor(() => expect(lastAsked()).toMatchObject(now));
+  });
+
+  it("a join that is there after all was made as it is planned, unless told otherwise", async () => {
+    await planned();
+    await touch("Foot: it is there");
+    await waitFor(() => expect(lastAsked().open).toEqual(["foot"]));
+    cleanup();
+    await planned({ joins: leftBy({ ...AS_IT_RAN, open: ["foot"] }).joins });
+    await touch("Foot: open");
+    await waitFor(() => expect(lastAsked().made).toEqual({ foot: "us-easy" }));
   });
 
   it("a join that was made with another solder is told so", async () => {
