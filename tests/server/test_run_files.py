@@ -104,7 +104,7 @@ def test_a_table_that_is_taken_in_has_the_outcomes_that_were_taken_out(
     FacetMonth.objects.all().delete()
     status, told = call.post("/runs/table", text=text)
     assert status == 200, told
-    assert [one["faults"] for one in told] == [[], []]
+    assert (told["of"], told["next"], [one["faults"] for one in told["rows"]]) == (2, None, [[], []])
     # Numbers of runs and steps are others; names, kinds, solders, words and seconds are the same, and the flame went off
     # within the second that a table tells.
     cells = [row.split(",") for row in table(call).splitlines()]
@@ -124,9 +124,27 @@ def test_of_a_table_what_is_there_already_or_broken_is_left_out_by_name(
     text = table(call)
     cells = text.splitlines()[1].split(",")
     broken = ",".join([cells[0], "Other", *cells[2:13], "dripped", *cells[14:]])
-    told = call.post("/runs/table", text=f"{text}{broken}\n")[1]
+    told = call.post("/runs/table", text=f"{text}{broken}\n")[1]["rows"]
     assert [one["name"].split(",")[0] for one in told] == ["Hollow lantern drop"] * 2 + ["Other"]
     assert [one["faults"][0]["code"] for one in told[:2]] == ["clash", "clash"]
     assert told[2]["faults"]
     assert Run.objects.count() == 2
     assert call.post("/runs/table", text="x" * 5_000_001)[0] == 422
+
+
+def test_a_long_table_is_taken_in_parts_and_none_of_it_twice(
+    files: list[dict[str, Any]], call: Caller, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("eskel_server.runs.around.LONGEST_TAKING_S", 0.0)
+    text = table(call)
+    Run.objects.all().delete()
+    FacetMonth.objects.all().delete()
+    first = call.post("/runs/table", text=text)[1]
+    assert (first["of"], first["next"], len(first["rows"])) == (2, 1, 1)
+    second = call.post("/runs/table", text=text, skip=1)[1]
+    assert (second["next"], [one["faults"] for one in second["rows"]]) == (None, [[]])
+    assert Run.objects.count() == 2
+    again = call.post("/runs/table", text=text)[1]
+    assert [one["faults"][0]["code"] for one in again["rows"]] == ["clash"]
+    assert Run.objects.count() == 2
+    assert counted() == recounted()

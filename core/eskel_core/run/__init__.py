@@ -32,11 +32,12 @@ from ._file import RunFile, read_run_file
 from ._fold import LIT, in_order, run_state
 from ._meanwhile import AtHand, Meanwhile, meanwhile
 from ._state import Aside, JoinWord, Look, Measure, Note, RunState, SignAt, Stay, Turn
-from ._table import TableRun, read_table
+from ._table import FROM_TABLE, TableRun, read_table
 from ._today import Today, told_anew
 from ._ways import WAYS, WayWord, ways_for
 
 __all__ = [
+    "FROM_TABLE",
     "LIT",
     "WAYS",
     "Again",

@@ -25,6 +25,8 @@ NEEDED = ("run", "piece", "run began", "join", "said", "outcome")
 _OUTCOMES = frozenset(word.outcome for word in OUTCOMES)
 _KINDS = frozenset(get_args(JoinKind)) | {""}
 _ID_LENGTH = 60
+# By what the events of a run that came out of a table are known.
+FROM_TABLE = "table-"
 _FORMULA = frozenset("=+-@")
 
 
@@ -204,7 +206,7 @@ def _out_of_order(line: int, tries: Mapping[tuple[int, int], Sequence[_Row]]) ->
 def _as_file(piece: str, began_ms: int, tries: Mapping[tuple[int, int], Sequence[_Row]]) -> RunFile:
     """Give a run with a step for each heat and what was said of it."""
     steps = sorted({step for step, _ in tries})
-    device = f"table-{sha256(f'{piece}|{began_ms}'.encode()).hexdigest()[:16]}"
+    device = f"{FROM_TABLE}{sha256(f'{piece}|{began_ms}'.encode()).hexdigest()[:16]}"
     events: list[dict[str, Any]] = []
 
     def happened(at_ms: int, kind: str, **more: Any) -> None:

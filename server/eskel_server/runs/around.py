@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from time import monotonic
 from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
@@ -15,7 +16,7 @@ from eskel_core.metals import pickles
 from eskel_core.piece import PotState, part_of, resolve_bench, stocked_solders
 from eskel_core.plan import Caution, HeatStep
 from eskel_core.pot import CopperByLoads, copper_by_loads
-from eskel_core.run import Otherwise, TableRun, read_run_file, read_table
+from eskel_core.run import FROM_TABLE, Otherwise, TableRun, read_run_file, read_table
 from eskel_server.accounts import Clash, Faults, current_workshop
 from eskel_server.bench import bench_of
 
@@ -28,6 +29,7 @@ from .rest import Rest, begin_from, go_on, rest_of
 from .views import RunView, view_of
 
 router = Router(tags=["runs"])
+LONGEST_TAKING_S = 3.0
 
 
 class TakenIn(Schema):
@@ -45,9 +47,10 @@ def take_run_in(request: HttpRequest, told: Annotated[dict[str, Any], Body()]) -
 
 
 class TableIn(Schema):
-    """The text of a table of outcomes, as the log writes it."""
+    """The text of a table of outcomes, as the log writes it, and how many of its runs were taken before."""
 
     text: str = Field(max_length=5_000_000)
+    skip: int = Field(default=0, ge=0)
 
 
 class TableRow(Schema):
@@ -57,15 +60,30 @@ class TableRow(Schema):
     faults: list[Fault]
 
 
-@router.post("/runs/table", response={200: list[TableRow], 422: Faults}, operation_id="takeTableIn")
-def take_table_in(request: HttpRequest, told: TableIn) -> list[TableRow]:
-    """Take the runs of a table in, each whole or not at all, and tell of each what became of it."""
+class TableTaken(Schema):
+    """What became of the next runs of a table, which has so many; `next` is how many to skip when the rest is sent, None when there is none."""
+
+    of: int
+    next: int | None
+    rows: list[TableRow]
+
+
+@router.post("/runs/table", response={200: TableTaken, 422: Faults}, operation_id="takeTableIn")
+def take_table_in(request: HttpRequest, told: TableIn) -> TableTaken:
+    """Take runs of a table in, each whole or not at all, as many as a few seconds allow, and tell of each what became of it."""
+    began = monotonic()
     found = read_table(told.text, ms_of(timezone.now()))
-    # A table tells when a run began to the second.
+    # A table tells when a run began to the second; those of tables are known by their events.
     names = {one.run.piece_name for one in found if one.run}
-    began = runs_of().filter(piece_name__in=names).values_list("piece_name", "started_at")
-    there = {(name, ms_of(at) // 1000) for name, at in began}
-    return [TableRow(name=one.name, faults=_taken(one, there)) for one in found]
+    others = runs_of().filter(piece_name__in=names).exclude(events__event__startswith=FROM_TABLE)
+    there = {(name, ms_of(at) // 1000) for name, at in others.values_list("piece_name", "started_at")}
+    rows: list[TableRow] = []
+    for one in found[told.skip :]:
+        rows.append(TableRow(name=one.name, faults=_taken(one, there)))
+        if monotonic() - began > LONGEST_TAKING_S:
+            break
+    done = told.skip + len(rows)
+    return TableTaken(of=len(found), next=done if done < len(found) else None, rows=rows)
 
 
 def _taken(one: TableRun, there: set[tuple[str, int]]) -> list[Fault]:

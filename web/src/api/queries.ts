@@ -237,8 +237,8 @@ export const useKin = (key: number) =>
 /** Take a run in from a file. */
 export const takeRunIn = (run: RunFile) => post("/api/runs/file", { body: run });
 
-/** Take the runs of a table of outcomes in. */
-export const takeTableIn = (text: string) => post("/api/runs/table", { body: { text } });
+/** Take runs of a table of outcomes in, as many as the server takes at once. */
+export const takeTableIn = (text: string, skip: number) => post("/api/runs/table", { body: { text, skip } });
 
 /** How the pot was used since it was mixed. */
 export const usePot = () => useQuery({ queryKey: ["pot"], queryFn: () => get("/api/pot") });

@@ -955,7 +955,7 @@ export interface paths {
         put?: never;
         /**
          * Take Table In
-         * @description Take the runs of a table in, each whole or not at all, and tell of each what became of it.
+         * @description Take runs of a table in, each whole or not at all, as many as a few seconds allow, and tell of each what became of it.
          */
         post: operations["takeTableIn"];
         delete?: never;
@@ -5916,12 +5916,29 @@ export interface components {
             faults: components["schemas"]["Fault"][];
         };
         /**
+         * TableTaken
+         * @description What became of the next runs of a table, which has so many; `next` is how many to skip when the rest is sent, None when there is none.
+         */
+        TableTaken: {
+            /** Of */
+            of: number;
+            /** Next */
+            next: number | null;
+            /** Rows */
+            rows: components["schemas"]["TableRow"][];
+        };
+        /**
          * TableIn
-         * @description The text of a table of outcomes, as the log writes it.
+         * @description The text of a table of outcomes, as the log writes it, and how many of its runs were taken before.
          */
         TableIn: {
             /** Text */
             text: string;
+            /**
+             * Skip
+             * @default 0
+             */
+            skip: number;
         };
         /**
          * PhotoView
@@ -9676,7 +9693,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TableRow"][];
+                    "application/json": components["schemas"]["TableTaken"];
                 };
             };
             /** @description Unprocessable Entity */

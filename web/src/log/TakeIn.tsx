@@ -21,7 +21,7 @@ export function TakeIn() {
   const take = async (file: File) => {
     const rows: Row[] = [];
     if (/\.csv$/i.test(file.name)) {
-      setTaking(await ofTable(file));
+      await takeTable(file, setTaking);
       return cache.invalidateQueries();
     }
     const told = await readRuns(file);
@@ -73,20 +73,28 @@ async function readRuns(file: File): Promise<unknown[] | string> {
   }
 }
 
-/** The runs of a table of outcomes, taken in by the server at once. */
-async function ofTable(file: File): Promise<Taking> {
-  const none = { of: 0, rows: [], done: true };
+/** The runs of a table of outcomes, as many at a time as the server takes; what became of them is told as it goes. */
+async function takeTable(file: File, tell: (taking: Taking) => void): Promise<void> {
+  const taking: Taking = { of: 0, rows: [], done: false, wrong: "" };
+  const end = (wrong: string) => tell({ ...taking, done: true, wrong });
   if (file.size > LARGEST_TABLE_MB * 1e6)
-    return {
-      ...none,
-      wrong: `${file.name} is ${(file.size / 1e6).toFixed(0)} MB: a table is at most ${String(LARGEST_TABLE_MB)} MB. Cut it in two between runs.`,
-    };
+    return end(
+      `${file.name} is ${(file.size / 1e6).toFixed(0)} MB: a table is at most ${String(LARGEST_TABLE_MB)} MB. Cut it in two between runs.`,
+    );
   try {
-    const told = await takeTableIn(await file.text());
-    return { ...none, of: told.length, rows: told.map((row, n) => ({ ...row, n: n + 1 })), wrong: "" };
+    const text = await file.text();
+    for (let skip: number | null = 0; skip !== null; ) {
+      const told = await takeTableIn(text, skip);
+      const rows = told.rows.map((row, n) => ({ ...row, n: taking.rows.length + n + 1 }));
+      taking.rows = [...taking.rows, ...rows];
+      taking.of = told.of;
+      skip = told.next;
+      tell({ ...taking });
+    }
+    end("");
   } catch (problem) {
-    if (problem instanceof Refusal) return { ...none, wrong: problem.faults.map(sayFault).join(" ") };
-    throw problem;
+    if (!(problem instanceof Refusal)) throw problem;
+    end(problem.faults.map(sayFault).join(" "));
   }
 }
 

@@ -284,32 +284,31 @@ describe("runs from a file", () => {
     expect(askedFor("POST /api/runs/file")).toEqual([]);
   });
 
-  it("come out of a table too: what was left out is told by its row", async () => {
+  it("come out of a table too, part by part: what was left out is told by its row", async () => {
+    const wrong = {
+      code: "out-of-range",
+      path: "row 3, said",
+      value: "noon",
+      rule: "a time",
+      remedy: "Write it so.",
+    };
     serve({
       ...QUIET,
       "GET /api/log": [],
-      "POST /api/runs/table": [
-        { name: "Ring, 2026-03-01", faults: [] },
-        {
-          name: "Drop, 2026-03-02",
-          faults: [
-            {
-              code: "out-of-range",
-              path: "row 3, said",
-              value: "noon",
-              rule: "a time",
-              remedy: "Write it so.",
-            },
-          ],
-        },
-      ],
+      "POST /api/runs/table": ({ body }: Asked) =>
+        (body as { skip: number }).skip === 0
+          ? { of: 2, next: 1, rows: [{ name: "Ring, 2026-03-01", faults: [] }] }
+          : { of: 2, next: null, rows: [{ name: "Drop, 2026-03-02", faults: [wrong] }] },
     });
     openAt("/log");
     await screen.findByText(/No run yet/);
     await user.upload(screen.getByLabelText("A file of runs"), new File(["run,piece"], "outcomes.csv"));
     expect(await screen.findByText("1 of 2 runs taken in")).toBeTruthy();
     expect(screen.getByText(/was left out/).textContent).toMatch(/^2\. Drop.*row 3, said: a time/);
-    expect(askedFor("POST /api/runs/table")[0]?.body).toEqual({ text: "run,piece" });
+    expect(askedFor("POST /api/runs/table").map(({ body }) => body)).toEqual([
+      { text: "run,piece", skip: 0 },
+      { text: "run,piece", skip: 1 },
+    ]);
   });
 
   it("of a table that is far too large are not read, and one that is refused says why", async () => {
