@@ -23,7 +23,7 @@ from ..piece import (
     piece_from_object,
     piece_object,
 )
-from ..plan import CoolStep, HeatStep, PickleStep, Plan, PrepareStep, Step, WorkStep
+from ..plan import CoolStep, HeatStep, InspectStep, PickleStep, Plan, PrepareStep, Step, WorkStep
 from ..rules import reduction_of
 from ._state import RunState, Turn
 
@@ -129,7 +129,7 @@ def _let_be(join: dict[str, Any], what: dict[str, Any]) -> None:
 
 
 def going_on(old: Plan, state: RunState, new: Plan) -> Plan:
-    """Give the plan of the rest with what the last heat of a run still waits for put first: cooling, steel off, the pot."""
+    """Give the plan of the rest with what the last heat of a run still waits for put first: cooling, steel off, the pot, a look."""
     first = _waited_for(old, state)
     steps = [
         step.model_copy(update={"n": n + 1, **({"heats": (), "round": 0} if n < len(first) else {})})
@@ -231,21 +231,25 @@ def _part_now(piece: Piece, part: Part, left: Iterable[Step], there: set[str]) -
 
 
 def _waited_for(plan: Plan, state: RunState) -> list[Step]:
-    """Give the steps that the last heat that was lit still waits for, as far as they were not done."""
+    """Give the steps that the last heat that was lit still waits for, as far as they were not done, to the look at what is there."""
     entered = [turn for turn in state.turns if turn.stays]
     lit = [n for n, turn in enumerate(entered) if turn.signs or turn.outcomes]
     if not lit:
         return []
     since = {turn.step for turn in entered[lit[-1] :] if _is_left(turn)}
+    open_joins = {row.join for step in plan.steps if isinstance(step, HeatStep) for row in step.joins}
+    open_joins -= dict(_made(plan, state)).keys()
     found: list[Step] = []
-    ahead = plan.steps[entered[lit[-1]].step :]
-    kinds = iter(step for step in ahead if not isinstance(step, HeatStep))
-    for step in kinds:
+    for step in plan.steps[entered[lit[-1]].step :]:
+        if isinstance(step, HeatStep) or step.n in since:
+            continue
+        if isinstance(step, InspectStep):
+            checks = tuple(check for check in step.checks if check.about not in open_joins)
+            return [*found, step.model_copy(update={"checks": checks})] if checks else found
         off = isinstance(step, WorkStep) and step.put_in and step.work_kind == "unbind"
         if not (isinstance(step, CoolStep | PickleStep) or off):
             break
-        if step.n not in since:
-            found.append(step)
+        found.append(step)
     return found
 
 
