@@ -29,6 +29,8 @@ export default defineConfig({
   // One environment for all files: half the time of one for each; what a test stubs is put back after it.
   test: {
     setupFiles: ["tests/setup.ts"],
+    // A whole page takes up to two seconds on an idle machine, and several times as long on a shared one that is busy.
+    testTimeout: 20_000,
     isolate: false,
     pool: "threads",
     restoreMocks: true,
