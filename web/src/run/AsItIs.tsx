@@ -89,7 +89,7 @@ function JoinRow({
           value={join.solder ?? ""}
           options={own ? [[join.solder ?? "", join.solder ?? ""] as const, ...at_hand] : at_hand}
           onChoose={makeWith}
-          className="min-h-12 w-56 rounded-md border border-hair px-3 text-[16px]"
+          className="min-h-14 w-56 rounded-md border border-hair px-3 text-[16px]"
         />
       )}
       <Either on={join.made} onPress={press} words={join.made ? "it is there" : "open"} label={join.title} />
@@ -144,7 +144,7 @@ function Either({
       aria-pressed={on}
       aria-label={label ? `${label}: ${words}` : undefined}
       onClick={onPress}
-      className={`min-h-12 min-w-32 rounded-md border px-4 text-[16px] ${on ? "border-accent bg-accent-soft font-semibold" : "border-hair hover:border-quiet"}`}
+      className={`min-h-14 min-w-32 rounded-md border px-4 text-[16px] ${on ? "border-accent bg-accent-soft font-semibold" : "border-hair hover:border-quiet"}`}
     >
       {words}
     </button>
