@@ -31,7 +31,8 @@ from .actions import (
 from .happened import ms_of, newer_events, take
 from .models import Run
 from .queries import marked, run_of, runs_of
-from .views import Rail, RunSheet, RunView, rail_of, sheet_of, view_of
+from .rail import Rail, rail_of
+from .views import RunSheet, RunView, sheet_of, view_of
 
 router = Router(tags=["runs"])
 MOST_GOING, MOST_EVENTS = 40, 500

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import datetime, timedelta
-from typing import Literal
 
 from django.utils import timezone
 from ninja import Schema
@@ -12,32 +11,26 @@ from ninja import Schema
 from eskel_core.faults import Refused
 from eskel_core.log import OUTCOMES, OutcomeWord
 from eskel_core.picture import Picture
-from eskel_core.piece import piece_from_object, resolve_house
-from eskel_core.plan import Caution, CoolStep, HeatStep, InspectStep, PickleStep, Plan, Step
-from eskel_core.rules import over_pickle
+from eskel_core.piece import piece_from_object
+from eskel_core.plan import Caution, HeatStep, InspectStep, Plan, Step
 from eskel_core.run import (
     WAYS,
-    AtHand,
     Face,
     JoinWord,
-    Meanwhile,
     Measured,
     Turn,
     Way,
     WayWord,
-    meanwhile,
     told_anew,
     ways_for,
 )
 from eskel_server.accounts import Unreadable
-from eskel_server.bench import bench_of
 from eskel_server.pieces import picture_of
 
 from .happened import faces_of_run, moment_of, ms_of, state_of, step_at
-from .models import Run, StepRecord
+from .models import Run
 from .queries import LIT, plan_of_run, record_of
 
-MOST_MEANWHILE = 3
 _SOUND: dict[str, bool] = {word.outcome: word.sound for word in OUTCOMES}
 UNREADABLE = "What was kept of this run cannot be read"
 
@@ -164,41 +157,6 @@ class RunSheet(Schema):
     weighs_g: float | None
 
 
-class MeanwhileView(Schema):
-    """What can be done of another running piece meanwhile: its step, how long that takes, minutes, and why that is offered."""
-
-    run: int
-    piece_name: str
-    text: str
-    minutes: float
-    why: Literal["no-torch", "same-solder"]
-
-
-class RailEntry(Schema):
-    """One running thing in the rail: what it is, when it is due, and what happens next; until when what it lay on is too hot to touch."""
-
-    run: int
-    piece_name: str
-    position: int
-    total: int
-    kind: str
-    text: str
-    due_low: datetime | None
-    due_high: datetime | None
-    started_at: datetime
-    next_text: str
-    block_until: datetime | None
-    caution: str | None
-    meanwhile: list[MeanwhileView]
-
-
-class Rail(Schema):
-    """Everything that runs now, with the server's clock."""
-
-    now: datetime
-    entries: list[RailEntry]
-
-
 def view_of(run: Run) -> RunView:
     """Give everything that a run's page shows."""
     plan, turns = plan_of_run(run), state_of(run).turns
@@ -217,7 +175,7 @@ def view_of(run: Run) -> RunView:
         back_to=_back_to(plan, turns[:here], turn, step),
         step=step,
         flame=_flame(run, step),
-        next_text=_next_text(plan, turns[here + 1].step - 1 if here + 1 < len(turns) else len(plan.steps)),
+        next_text=next_text(plan, turns[here + 1].step - 1 if here + 1 < len(turns) else len(plan.steps)),
         cautions=[caution for caution in plan.cautions if caution.step == step.n],
         heats=sum(1 for one in plan.steps if isinstance(one, HeatStep)),
         steps=[one.kind for one in plan.steps],
@@ -347,52 +305,6 @@ def _flame(run: Run, step: Step) -> FlameView | None:
     )
 
 
-def rail_of(runs: list[Run]) -> Rail:
-    """Give the rail of the runs that are going."""
-    standing = [(run, record_of(run), _plan_or_why(run)) for run in runs]
-    at_hand = {
-        run.pk: _at_hand(run, record, plan) for run, record, plan in standing if isinstance(plan, Plan)
-    }
-    names = {run.pk: run.piece_name for run in runs}
-    hot = _hot_blocks([(run, plan) for run, _, plan in standing if isinstance(plan, Plan)])
-    return Rail(
-        now=timezone.now(),
-        entries=[
-            _rail_entry(run, record, plan, at_hand, names, hot.get(run.pk)) for run, record, plan in standing
-        ],
-    )
-
-
-def _hot_blocks(standing: Sequence[tuple[Run, Plan]]) -> dict[int, datetime]:
-    """Give until when what the last heat of each run lay on is too hot to touch, where it still is."""
-    plans = {run.pk: plan for run, plan in standing}
-    # A run that goes on from another begins with the cooling of the other's last heat.
-    last = {run.pk: (0, run.started_at) for run, plan in standing if isinstance(plan.steps[0], CoolStep)}
-    ended = StepRecord.objects.filter(run_id__in=plans, skipped=False, ended_at__isnull=False)
-    for key, n, at in ended.order_by("ended_at").values_list("run_id", "n", "ended_at"):
-        if at is not None and isinstance(plans[key].steps[n - 1], HeatStep):
-            last[key] = (n, at)
-    found: dict[int, datetime] = {}
-    for key, (n, at) in last.items():
-        cool = next((step for step in plans[key].steps[n:] if isinstance(step, CoolStep)), None)
-        until = at + timedelta(minutes=cool.block_minutes if cool else 0)
-        if until > timezone.now():
-            found[key] = until
-    return found
-
-
-def _plan_or_why(run: Run) -> Plan | Unreadable:
-    try:
-        return plan_of_run(run)
-    except Unreadable as problem:
-        return problem
-
-
-def _at_hand(run: Run, record: StepRecord, plan: Plan) -> AtHand:
-    left = (record.due_low - timezone.now()).total_seconds() / 60 if record.due_low else 0.0
-    return AtHand(run.pk, plan.steps[run.position - 1], plan.steps[run.position :], left_min=max(0.0, left))
-
-
 def _record(plan: Plan, turn: Turn) -> RecordView:
     step = plan.steps[turn.step - 1]
     titles = {row.join: row.title for row in step.joins} if isinstance(step, HeatStep) else {}
@@ -434,59 +346,5 @@ def _picture(run: Run) -> Picture:
         raise Unreadable("run", run.pk, problem) from problem
 
 
-def _rail_entry(
-    run: Run,
-    record: StepRecord,
-    plan: Plan | Unreadable,
-    at_hand: dict[int, AtHand],
-    names: dict[int, str],
-    hot: datetime | None,
-) -> RailEntry:
-    """Give a run's line of the rail; one that cannot be read says so, and the others stand."""
-    others: tuple[Meanwhile, ...] = ()
-    if isinstance(plan, Unreadable):
-        kind, text, next_text = "unreadable", UNREADABLE, ""
-        caution: str | None = str(plan)
-    else:
-        step = plan.steps[run.position - 1]
-        kind, text, next_text = step.kind, step.text, _next_text(plan, run.position)
-        caution = _too_long_in_pot(run, step, record.started_at)
-        others = meanwhile(at_hand[run.pk], [one for key, one in at_hand.items() if key != run.pk])
-    return RailEntry(
-        run=run.pk,
-        piece_name=run.piece_name,
-        position=run.position,
-        total=run.step_count,
-        kind=kind,
-        text=text,
-        due_low=record.due_low,
-        due_high=record.due_high,
-        started_at=record.started_at,
-        next_text=next_text,
-        block_until=hot,
-        caution=caution,
-        meanwhile=[
-            MeanwhileView(
-                run=one.run,
-                piece_name=names[one.run],
-                text=one.step.text,
-                minutes=one.step.minutes,
-                why=one.why,
-            )
-            for one in others[:MOST_MEANWHILE]
-        ],
-    )
-
-
-def _too_long_in_pot(run: Run, step: Step, since: datetime) -> str | None:
-    """Say that a piece has been in a warm pot far too long, where it has."""
-    if not isinstance(step, PickleStep):
-        return None
-    warm = resolve_house(bench_of(run.workshop)[0]).pot == "warm"
-    minutes = (timezone.now() - since).total_seconds() / 60
-    found = next(over_pickle(minutes, step.minutes_high, warm=warm), None)
-    return None if found is None else f"{found.text} {found.remedy}."
-
-
-def _next_text(plan: Plan, position: int) -> str:
+def next_text(plan: Plan, position: int) -> str:
     return plan.steps[position].text if position < len(plan.steps) else "the last step: then it is done"
