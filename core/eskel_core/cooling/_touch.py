@@ -11,11 +11,17 @@ from functools import lru_cache
 # What may be touched for minutes without a burn, whatever it is made of (ISO 13732-1: 48 °C for ten minutes).
 TOUCH_C = 48.0
 ROOM_C = 20.0
-_CONVECTION_W_M2K, _WIRE_W_MK = 12.0, 0.033
-_SIGMA, _KELVIN = 5.670374e-8, 273.15
+CONVECTION_W_M2K = 12.0
+_WIRE_CONVECTION_W_MK = 0.033
+_SIGMA, _KELVIN = 5.670374419e-8, 273.15
 _STEP_C = 2.0
 _BLOCK_EMISSIVITY = 0.9
 _LONGEST_S, _TIMES = 4 * 3600.0, 80
+
+
+def wire_convection_w_m2k(thick_mm: float) -> float:
+    """Give what wire loses to still air, W/m²K."""
+    return CONVECTION_W_M2K + _WIRE_CONVECTION_W_MK / (thick_mm / 1000)
 
 
 @lru_cache(maxsize=4096)
@@ -29,7 +35,7 @@ def body_touch_s(
     >>> round(body_touch_s(2.4, 0.0008, 740, emissivity=0.5) / 60, 1)
     8.3
     """
-    convection = _CONVECTION_W_M2K + (_WIRE_W_MK / (wire_mm / 1000) if wire_mm else 0.0)
+    convection = wire_convection_w_m2k(wire_mm) if wire_mm else CONVECTION_W_M2K
     seconds, at_c = 0.0, from_c
     while at_c > TOUCH_C:
         step = min(_STEP_C, at_c - TOUCH_C)
@@ -65,7 +71,7 @@ def block_touch_s(effusivity: float, held_c: float, held_s: float) -> float:
         if face <= TOUCH_C:
             return began + (now - began) * (above - TOUCH_C) / (above - face)
         began, above = now, face
-        lost.append(_lost_w_m2(face, _CONVECTION_W_M2K, _BLOCK_EMISSIVITY))
+        lost.append(_lost_w_m2(face, CONVECTION_W_M2K, _BLOCK_EMISSIVITY))
     return _LONGEST_S
 
 
@@ -74,7 +80,7 @@ def _settled(kept_c: float, per_w_m2: float) -> float:
     low, high = ROOM_C, max(ROOM_C, kept_c)
     for _ in range(40):
         middle = (low + high) / 2
-        if kept_c - per_w_m2 * _lost_w_m2(middle, _CONVECTION_W_M2K, _BLOCK_EMISSIVITY) > middle:
+        if kept_c - per_w_m2 * _lost_w_m2(middle, CONVECTION_W_M2K, _BLOCK_EMISSIVITY) > middle:
             low = middle
         else:
             high = middle

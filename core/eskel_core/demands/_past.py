@@ -13,8 +13,7 @@ def still_to_do(piece: Piece) -> Piece:
     """Give a piece without the work that is done, but for what opened or closed a hollow: that is asked for later."""
     if not any(work.done for work in piece.work):
         return piece
-    hollows = ("drill", "saw")
-    kept = (work for work in piece.work if not work.done or work.vents or work.seals or work.kind in hollows)
+    kept = (work for work in piece.work if not work.done or work.is_of_hollows)
     return piece.model_copy(update={"work": tuple(kept)})
 
 

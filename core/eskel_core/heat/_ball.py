@@ -14,8 +14,8 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.linalg import solve_banded
 
+from ..cooling import CONVECTION_W_M2K, wire_convection_w_m2k
 from ..metals import Metal, Torch, drop_limit_mm
-from ._cells import CONVECTION_W_M2K, wire_convection_w_m2k
 from ._grid import Floats
 from ._march import KELVIN, ROOM_C, SIGMA
 from ._wash import thinness, washed_film_w_m2k

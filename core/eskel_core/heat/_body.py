@@ -8,11 +8,12 @@ from itertools import pairwise
 
 import numpy as np
 
+from ..cooling import wire_convection_w_m2k
 from ..faults import refuse
 from ..metals import Surface
 from ..picture import JoinMark, draw, nodes_of_part, set_on, stands_of
 from ..piece import Join, Piece, contact_at, metal_of, pairs_of, part_of
-from ._cells import Cells, wire_convection_w_m2k
+from ._cells import Cells
 from ._cut import cells_of, spread_mm
 from ._gathered import Gather, Gathered, gather, gathered
 from ._holders import hold, in_hand

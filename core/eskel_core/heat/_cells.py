@@ -13,10 +13,8 @@ from ._grid import Floats
 
 Stand = Literal["flat", "upright"]
 
-CONVECTION_W_M2K = 12.0
 LYING_SHARE = 0.3
 MM2, MM3 = 1e-6, 1e-9
-_WIRE_CONVECTION_W_MK = 0.033
 
 
 @dataclass(frozen=True)
@@ -59,8 +57,3 @@ class Cells:
         """What each cell takes up for each degree, J/K."""
         made: Floats = self.volume_m3 * (self.metal.density_g_cm3 * 1000 * self.metal.specific_heat_j_kgk)
         return made
-
-
-def wire_convection_w_m2k(thick_mm: float) -> float:
-    """Give what wire loses to still air, W/m²K."""
-    return CONVECTION_W_M2K + _WIRE_CONVECTION_W_MK / (thick_mm / 1000)

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from ..cooling import CONVECTION_W_M2K
 from ..forms import (
     Ball,
     Form,
@@ -26,7 +27,7 @@ from ..forms import (
 )
 from ..metals import Metal
 from ..picture import PlacedPart
-from ._cells import CONVECTION_W_M2K, LYING_SHARE, MM2, MM3, Cells, Stand
+from ._cells import LYING_SHARE, MM2, MM3, Cells, Stand
 from ._grid import Floats, Grid, grid_of
 from ._rows import strip_cells, wire_cells
 

@@ -12,8 +12,8 @@ from typing import Literal
 
 import numpy as np
 
+from ..cooling import CONVECTION_W_M2K, wire_convection_w_m2k
 from ..forms import Form, Strip, Wire
-from ._cells import CONVECTION_W_M2K, wire_convection_w_m2k
 from ._network import Ground, Network
 
 Gather = Literal["coil", "charge", "melt"]

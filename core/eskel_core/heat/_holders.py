@@ -11,8 +11,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 from scipy import sparse
 
+from ..cooling import CONVECTION_W_M2K
 from ..piece import Join
-from ._cells import CONVECTION_W_M2K, Cells
+from ._cells import Cells
 from ._grid import Floats
 from ._network import DRY_W_M2K, Indices, Network, Touch
 from ._touch import owner_of

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from ..cooling import CONVECTION_W_M2K, wire_convection_w_m2k
 from ..forms import (
     Strip,
     ViewLine,
@@ -18,7 +19,7 @@ from ..forms import (
 )
 from ..metals import Metal
 from ..picture import PlacedPart
-from ._cells import CONVECTION_W_M2K, LYING_SHARE, MM2, MM3, Cells, Stand, wire_convection_w_m2k
+from ._cells import LYING_SHARE, MM2, MM3, Cells, Stand
 from ._grid import Floats
 
 

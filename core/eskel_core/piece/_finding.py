@@ -9,9 +9,6 @@ from ._types import Join, Part, Piece, Work, base_id
 
 Spots = tuple[float, float] | tuple[tuple[float, float], ...] | None
 
-# Of the work that is done on a finding only what opens or closes a hollow matters to the heats to come.
-_OF_HOLLOWS = frozenset({"drill", "saw"})
-
 
 def finding_of(piece: Piece) -> Piece:
     """Give what of a piece as it was made goes on the shelf: its joins that are made and their parts, or its parts where there are none, and
@@ -26,7 +23,7 @@ def finding_of(piece: Piece) -> Piece:
         one
         for one in piece.work
         if one.done
-        and (one.vents or one.seals or one.kind in _OF_HOLLOWS)
+        and one.is_of_hollows
         and {base_id(part) for part in (*one.parts, *one.seals)} <= parts
         and set(one.vents) <= hollows
     )

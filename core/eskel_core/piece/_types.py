@@ -49,6 +49,8 @@ COLD_KINDS: frozenset[str] = frozenset({"ring-open", "wrap", "rivet", "screw"})
 Holds = Literal["own-weight", "nothing", "seated", "bound", "clipped", "weighted", "hand"]
 Temper = Literal["soft", "quarter-hard", "half-hard", "hard", "spring", "unknown"]
 HEAT_WORK: frozenset[str] = frozenset({"anneal", "ball", "melt", "pour", "deplete"})
+# What opens a hollow, be it told as its vent or not.
+OPENING_WORK: frozenset[str] = frozenset({"drill", "saw"})
 FORMING_WORK: frozenset[str] = frozenset({"bend", "dome", "twist", "roll", "draw", "forge"})
 
 
@@ -206,6 +208,11 @@ class Work(Named):
     flux: str | None = None
     done: bool = False
     stage: Annotated[str, Field(max_length=60)] | Annotated[int, Field(ge=1, le=20_000)] | None = None
+
+    @property
+    def is_of_hollows(self) -> bool:
+        """Whether it opens a hollow or closes one: done, it matters to every heat to come."""
+        return bool(self.vents or self.seals) or self.kind in OPENING_WORK
 
 
 class RehearsedStage(Record):

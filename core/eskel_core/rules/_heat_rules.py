@@ -129,8 +129,8 @@ def sealed_hollows(course: Course) -> Iterator[Finding]:
         closing = next((heat for heat in meets if hollow.is_sealed_in(heat)), None)
         if closing is not None:
             joins = tuple(join.id for join in course.piece.joins if join.encloses == hollow.name)
-            how = "closes" if hollow.closes else "is of"
-            text = f"Heat {closing.number} {how} the hollow {hollow.name} with no vent: air and any water in it press outwards when hot."
+            how = "closes the hollow" if hollow.closes else "heats the closed hollow"
+            text = f"Heat {closing.number} {how} {hollow.name} with no vent: air and any water in it press outwards when hot."
             yield Finding("sealed-hollow", joins, text, closing.number)
 
 

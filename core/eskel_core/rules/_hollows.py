@@ -10,10 +10,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ..forms import Tube
-from ..piece import Work, base_id, part_of
+from ..piece import OPENING_WORK, Work, base_id, part_of
 from ._course import Course, Heat
 
-_OPENS = frozenset({"drill", "saw"})
 _NEVER = 10**6
 
 
@@ -64,7 +63,7 @@ def _of_parts(course: Course) -> Iterator[Hollow]:
         opening = [
             work
             for work in course.piece.work
-            if part.id in work.vents or (work.kind in _OPENS and part.id in map(base_id, work.parts))
+            if part.id in work.vents or (work.kind in OPENING_WORK and part.id in map(base_id, work.parts))
         ]
         closes = 0 if closed else _first_after(course, sealing)
         nodes = frozenset(course.anatomy.nodes[part.id])
