@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useRouterState } from "@tanstack/react-router";
 import { Dialog } from "radix-ui";
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { beginPieceFrom, lookAtPiece, readOutline, revisePiece, setBench, useBench } from "../api/queries";
 import type { DrawnOutline, Looked, PieceView } from "../api/types";
 import { addPartOf } from "../document/edit";
@@ -241,9 +241,10 @@ function TakeOutline({ dropped, onDone }: TakeInProps<Extract<Dropped, { kind: "
 function useOnce<T>(ask: () => Promise<T>): [T | null, unknown] {
   const [told, setTold] = useState<T | null>(null);
   const [error, setError] = useState<unknown>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: asked when it is opened, and not again
+  // Asked when it is opened, and not again: what would be asked later is another question.
+  const first = useRef(ask);
   useEffect(() => {
-    ask().then(setTold, setError);
+    first.current().then(setTold, setError);
   }, []);
   return [told, error];
 }

