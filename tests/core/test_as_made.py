@@ -129,6 +129,13 @@ def heat_turn(heat_no: int) -> str:
     return str(next(step.n for step in PLAN.steps if isinstance(step, HeatStep) and step.heat_no == heat_no))
 
 
+def test_what_was_gone_back_from_is_not_done() -> None:
+    """From the heat back to making ready: the plate is as hard as its bending left it, no flame has been at it."""
+    told = Told().comes_to("heat 1").does("back")
+    base = as_made(PIECE, PLAN, told.state).parts[0]
+    assert getattr(base.temper, "reduction_pct", None) == 20
+
+
 @pytest.mark.parametrize("skipped", ["heat 1", "curve"])
 def test_what_was_skipped_is_not_done(skipped: str) -> None:
     now = as_made(PIECE, PLAN, Told().comes_to("edge", skipping=(skipped,)).state)

@@ -89,6 +89,18 @@ def test_out_of_the_water_it_can_be_touched_but_the_block_cannot() -> None:
     assert cool.block_minutes > 3
 
 
+def test_after_two_heats_on_it_the_block_is_hot_for_longer_than_after_one() -> None:
+    def cooled(*joins: dict[str, object]) -> CoolStep:
+        parts = [plate("base"), wire("post"), plate("other"), wire("pin")]
+        [cool] = [step for step in plan(piece(parts, list(joins))).steps if isinstance(step, CoolStep)]
+        return cool
+
+    first, second = join("foot", "post", "base"), join("side", "pin", "other")
+    both = cooled(first, second)
+    assert len(both.heats) == 2
+    assert both.block_minutes > 1.2 * cooled(first).block_minutes
+
+
 def test_on_a_mesh_there_is_no_block_and_both_sides_cool() -> None:
     def cool_on(surface: str) -> CoolStep:
         made = plan(

@@ -84,12 +84,10 @@ def with_finding(piece: Piece, finding: Piece, beside_mm: float = 0.0) -> Piece:
 
 
 def _part(part: Part, parts: dict[str, str], beside_mm: float) -> Part:
-    """Give a part of a finding: it is there; one whose place was not told lies where what it is joined to has it."""
+    """Give a part of a finding; one whose place was not told lies where what it is joined to has it."""
     cut_from = parts.get(part.cut_from or "")
     place = part.place and part.place.model_copy(update={"x_mm": part.place.x_mm + beside_mm})
-    return part.model_copy(
-        update={"id": parts[part.id], "made": True, "rough": None, "place": place, "cut_from": cut_from}
-    )
+    return part.model_copy(update={"id": parts[part.id], "rough": None, "place": place, "cut_from": cut_from})
 
 
 def _join(
