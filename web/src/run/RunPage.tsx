@@ -79,8 +79,10 @@ function Over({ here, press }: GoingProps) {
       </p>
       <Kin run={run.id} className="text-[19px]" />
       <After here={here} press={press} />
-      <Onwards run={run.id} name={run.piece_name} />
-      <Photos run={run.id} turn={run.turn} />
+      <div className="flex flex-wrap items-start gap-3">
+        <Onwards run={run.id} name={run.piece_name} />
+        <Photos run={run.id} turn={run.turn} />
+      </div>
       <Kept here={here} />
       <div className="flex gap-4">
         <Link
