@@ -4,7 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Rail } from "../../src/api/types";
 import { openAt, user } from "../app";
 import { elsewhere, newDevice, runAt, said, serveRun } from "../theRun";
-import { askedFor, Refused, serve } from "../wire";
+import { askedFor, Refused, recorded, serve } from "../wire";
 
 beforeEach(newDevice);
 afterEach(() => {
