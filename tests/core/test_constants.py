@@ -10,6 +10,7 @@ from dataclasses import replace
 
 import pytest
 
+from eskel_core.cooling import _touch
 from eskel_core.demands import LIMIT_OF_PLACING, make_problem
 from eskel_core.heat import _asked, _body, _cells, _glow, _holders, _march, _network, _seen, _setup
 from eskel_core.metals import _melted, surfaces
@@ -26,8 +27,8 @@ NUMBERS = [
     (_march.KELVIN, 273.15, "0 °C in K: its definition"),
     (_march.ROOM_C, 20.0, "the room, °C: ours"),
     (_body._COAT, 0.6, "emissivity under a coat of flux: brief, physics"),
-    (_cells.CONVECTION_W_M2K, 12.0, "natural convection, W/m²K: brief, physics"),
-    (_cells._WIRE_CONVECTION_W_MK, 0.033, "what wire has more, W/mK over its diameter: brief, physics"),
+    (_touch.CONVECTION_W_M2K, 12.0, "natural convection, W/m²K: brief, physics"),
+    (_touch._WIRE_CONVECTION_W_MK, 0.033, "what wire has more, W/mK over its diameter: brief, physics"),
     (_network.DRY_W_M2K, 5_000.0, "contact at a dry join, W/m²K: brief, physics"),
     (_network.GLASSY_W_M2K, 20_000.0, "contact through glassy flux, W/m²K: brief, physics"),
     (_body._FILLED, 0.7, "how much of its round a bundle fills: seven wires 7/9, four 0.69"),
