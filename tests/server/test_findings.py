@@ -134,3 +134,45 @@ def test_a_finding_that_cannot_be_read_any_more_is_told_and_not_taken(
     status, answer = call.post(f"/findings/{rings['id']}/take", piece=piece["id"], revision=piece["revision"])
     assert (status, answer["faults"][0]["code"]) == (409, "unreadable")
     assert Finding.objects.get().left == 5
+
+
+def test_what_was_taken_is_back_when_that_is_undone_and_off_again_when_done_again(
+    rings: dict[str, Any], call: Caller
+) -> None:
+    piece = drop(call, copies=2)
+    path = f"/pieces/{piece['id']}"
+    view = call.post(
+        f"/findings/{rings['id']}/take", piece=piece["id"], revision=piece["revision"], number=2
+    )[1]
+    assert Finding.objects.get().left == 1
+    view = call.put(
+        path, revision=view["revision"], document=view["document"] | {"notes": "x"}, what="noted"
+    )[1]
+    view = call.post(f"{path}/undo", revision=view["revision"])[1]
+    assert Finding.objects.get().left == 1
+    view = call.post(f"{path}/undo", revision=view["revision"])[1]
+    assert (Finding.objects.get().left, len(view["document"]["parts"])) == (5, 1)
+    view = call.post(f"{path}/redo", revision=view["revision"])[1]
+    assert (Finding.objects.get().left, len(view["document"]["parts"])) == (1, 3)
+    view = call.post(f"{path}/undo", revision=view["revision"])[1]
+    # Taken elsewhere meanwhile: it is told, and nothing is half done.
+    call.post(f"/findings/{rings['id']}/left", was=5, left=3)
+    status, answer = call.post(f"{path}/redo", revision=view["revision"])
+    assert (status, answer["faults"][0]["path"]) == (409, "number")
+    assert (Finding.objects.get().left, call.get(path)[1]["revision"]) == (3, view["revision"])
+    # What is changed instead leaves nothing of it behind.
+    call.put(path, revision=view["revision"], document=view["document"] | {"notes": "y"}, what="noted")
+    view = call.get(path)[1]
+    call.post(f"{path}/undo", revision=view["revision"])
+    assert Finding.objects.get().left == 3
+
+
+def test_what_is_undone_after_the_finding_is_gone_puts_nothing_back(
+    rings: dict[str, Any], call: Caller
+) -> None:
+    piece = drop(call)
+    view = call.post(f"/findings/{rings['id']}/take", piece=piece["id"], revision=piece["revision"])[1]
+    call.client.delete(f"/api/findings/{rings['id']}")
+    status, view = call.post(f"/pieces/{piece['id']}/undo", revision=view["revision"])
+    assert (status, len(view["document"]["parts"])) == (200, 1)
+    assert not Finding.objects.exists()

@@ -6,7 +6,7 @@ import type { RunEvent } from "../src/happened/events";
 import { Following } from "../src/happened/follow";
 import { forgetRun, keepPressed, keepSheet, keptDevice, keptRun, runsUnsent } from "../src/happened/keep";
 import { runState } from "../src/happened/state";
-import { tellLeft } from "../src/happened/tell";
+import { exchange, tellLeft } from "../src/happened/tell";
 import { toldAnew } from "../src/happened/today";
 import { viewOf } from "../src/happened/view";
 import { elsewhere, newDevice, runAt, said, serveRun, type Where } from "./theRun";
@@ -158,6 +158,46 @@ describe("what is pressed", () => {
     const asked = askedFor("POST /api/runs/1/events").length;
     await following.press({ kind: "lit", turn: "3" });
     await until(() => askedFor("POST /api/runs/1/events").length === asked + 1);
+  });
+});
+
+describe("the server is not asked without a pause", () => {
+  const asked = () => askedFor("GET /api/runs/1/events").length + askedFor("POST /api/runs/1/events").length;
+
+  it.each([
+    ["was sent by another page that told nobody", async () => void (await exchange(1, 0))],
+    ["is kept here no more, as where a user clears what sites keep", newDevice],
+  ])("where what is unsent %s", async (_, behindItsBack) => {
+    let away = false;
+    const server = serveRun(runAt("prepare"));
+    const newer = (after: number) => {
+      if (away) return new Refused("unreachable", 503);
+      return { events: server.taken.slice(after), taken: server.taken.length, now_ms: Date.now() };
+    };
+    serveRun(runAt("prepare"), {
+      "GET /api/runs/1/events": ({ path }: Asked) =>
+        newer(Number(new URLSearchParams(path.split("?")[1]).get("after"))),
+      "POST /api/runs/1/events": ({ body }: Asked) => {
+        const { events, after } = body as { events: RunEvent[]; after: number };
+        if (!away) for (const event of events) server.take(event);
+        return newer(after);
+      },
+    });
+    const following = follow();
+    await until(() => position(following) === 1);
+    away = true;
+    await following.press(next("1"));
+    await until(() => following.seen.here?.away);
+    away = false;
+    await behindItsBack();
+    const before = asked();
+    await until(() => following.seen.here?.unsent === 0);
+    const [then, since] = [asked(), Date.now()];
+    expect(then - before).toBeLessThan(5);
+    await until(() => asked() > then + 1);
+    expect(Date.now() - since).toBeGreaterThan(900);
+    expect(said(server.taken)).toEqual([next("1")]);
+    expect(position(following)).toBe(2);
   });
 });
 

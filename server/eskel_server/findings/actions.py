@@ -12,11 +12,11 @@ from eskel_server.pieces import document_of, picture_of
 from eskel_server.pieces.actions import revise_piece
 from eskel_server.runs.rest import made_in
 
-from .models import Finding
+from .models import Finding, Taking
 from .queries import document_of_finding
 
 if TYPE_CHECKING:
-    from eskel_server.pieces import PieceRow
+    from eskel_server.pieces import PieceRow, Revision
 
 MOST_LEFT = 100_000
 GAP_MM = 4.0
@@ -57,20 +57,35 @@ def take_into(row: Finding, piece: PieceRow, revision: int, number: int) -> Piec
     row = Finding.objects.select_for_update().get(pk=row.pk)
     document = document_of(piece)
     wanted = number * document.copies
+    _lift(row, wanted, f" ({number} for each of {document.copies})" if document.copies > 1 else "")
+    finding = document_of_finding(row)
+    for _ in range(number):
+        document = with_finding(document, finding, _room_beside_mm(document, finding))
+    revised = revise_piece(piece, revision, piece_object(document), f"took {row.name} off the shelf")
+    Taking.objects.create(finding=row, revision=revised.revisions.get(number=revised.revision), number=wanted)
+    return revised
+
+
+def put_back_or_take(*, revision: Revision, undone: bool, **_: object) -> None:
+    """Put back what a change of a piece took, where that is undone; take it again where it is done again."""
+    taking = Taking.objects.filter(revision=revision).first()
+    if taking is None:
+        return
+    row = Finding.objects.select_for_update().get(pk=taking.finding_id)
+    _lift(row, -taking.number if undone else taking.number)
+
+
+def _lift(row: Finding, wanted: int, each: str = "") -> None:
+    """Take so many off the shelf, or put them back; raise `Clash` where there are fewer."""
     if wanted > row.left:
-        each = f" ({number} for each of {document.copies})" if document.copies > 1 else ""
         raise Clash(
             "number",
             wanted,
             f"{row.left} of {row.name} are left on the shelf{each}",
             "Take fewer, or make some more.",
         )
-    finding = document_of_finding(row)
-    for _ in range(number):
-        document = with_finding(document, finding, _room_beside_mm(document, finding))
-    row.left -= wanted
+    row.left = min(row.left - wanted, MOST_LEFT)
     row.save(update_fields=["left"])
-    return revise_piece(piece, revision, piece_object(document), f"took {row.name} off the shelf")
 
 
 def _room_beside_mm(piece: Piece, finding: Piece) -> float:

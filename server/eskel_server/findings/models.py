@@ -18,3 +18,14 @@ class Finding(models.Model):
 
     def __str__(self) -> str:
         return f"{self.name}: {self.left} left"
+
+
+class Taking(models.Model):
+    """What one change of a piece took of a finding: it is put back where that change is undone."""
+
+    finding = models.ForeignKey(Finding, on_delete=models.CASCADE, related_name="takings")
+    revision = models.OneToOneField("pieces.Revision", on_delete=models.CASCADE, related_name="+")
+    number = models.PositiveIntegerField()
+
+    def __str__(self) -> str:
+        return f"{self.number} of {self.finding.name}"

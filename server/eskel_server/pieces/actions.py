@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any, Literal
 
 from django.db import transaction
 from django.db.models import Q
+from django.dispatch import Signal
 
 from eskel_core.faults import refuse
 from eskel_core.piece import FORMAT, Piece, piece_from_object, piece_object, write_piece
@@ -20,6 +21,9 @@ if TYPE_CHECKING:
     from eskel_server.accounts import Workshop
 
 MOST_REVISIONS = 500
+
+stepped = Signal()
+"""A revision was undone, or done again: for the apps above, where more than the document hangs on it. Whoever raises a refusal stops the step."""
 
 
 @transaction.atomic
@@ -107,6 +111,8 @@ def _step(row: PieceRow, based_on: int, by: int, nothing: str) -> PieceRow:
     names = row.revisions.filter(number=row.revision + by).values_list("document__name", flat=True)
     if not names:
         raise Clash("revision", row.revision, nothing, "Go on from here.")
+    over = row.revisions.get(number=max(row.revision, row.revision + by))
+    stepped.send(Revision, revision=over, undone=by < 0)
     return _stand_at(row, row.revision + by, names[0] or row.name)
 
 

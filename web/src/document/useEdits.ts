@@ -42,6 +42,8 @@ export function useEdits(key: number): Edits {
     cache.setQueryData(["piece", key], waiting.asked && shown ? { ...made, document: shown.document } : made);
     if (!waiting.asked) letDraftGo(key);
     void cache.invalidateQueries({ queryKey: ["pieces"] });
+    // What a change took off the shelf is back on it when that is undone.
+    void cache.invalidateQueries({ queryKey: ["findings"] });
     setError(null);
   };
   const send = useMutation({

@@ -4,7 +4,16 @@ import type { Fault, RunSheet, RunView } from "../api/types";
 import { setBackBy } from "./clocks";
 import type { RunState, Turn } from "./events";
 import { blockUntilMs } from "./hot";
-import { forgetRun, type KeptEvent, keepPressed, keepSheet, keptDevice, keptRun, type Saying } from "./keep";
+import {
+  forgetRun,
+  type KeptEvent,
+  keepAgain,
+  keepPressed,
+  keepSheet,
+  keptDevice,
+  keptRun,
+  type Saying,
+} from "./keep";
 import { runState } from "./state";
 import { exchange, PAGES, waitAfter } from "./tell";
 import { turnAt, viewOf } from "./view";
@@ -47,6 +56,8 @@ export class Following {
   private away = false;
   private fault: unknown = null;
   private failed = 0;
+  /** Whether something is to be sent now, and not with the next look. */
+  private more = false;
   private closed = false;
   private wake: (() => void) | null = null;
 
@@ -82,6 +93,7 @@ export class Following {
     }
     this.tell();
     this.tellOthers();
+    this.more = true;
     this.wake?.();
   }
 
@@ -107,8 +119,9 @@ export class Following {
     }
     let known = false;
     while (!this.closed) {
+      this.more = false;
       known = known ? await this.exchange() : await this.fetchSheet();
-      if (!this.closed && (!known || this.failed > 0 || this.unsent() === 0)) await this.rest();
+      if (!this.closed && (!known || this.failed > 0 || !this.more)) await this.rest();
     }
   }
 
@@ -142,7 +155,8 @@ export class Following {
       } else {
         const moved = this.aheadMs !== ended.aheadMs;
         this.aheadMs = ended.aheadMs;
-        if (ended.news) {
+        if (!ended.all) this.more = true;
+        if (ended.news || this.unsent() > 0) {
           await this.reload();
           this.tellOthers();
           this.onTold();
@@ -173,6 +187,13 @@ export class Following {
 
   private async reload(): Promise<void> {
     const kept = await keptRun(this.run);
+    // What is followed and kept no more, as where a user clears what sites keep, is kept again from here.
+    if (!kept && this.sheet && this.unsent() > 0) {
+      await keepAgain(this.sheet, this.events);
+      this.device = (await keptDevice()).id;
+      this.more = true;
+      return;
+    }
     this.sheet = kept?.sheet ?? null;
     this.events = kept?.events ?? [];
     this.tell();

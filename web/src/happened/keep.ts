@@ -90,6 +90,14 @@ export async function keepSheet(sheet: RunSheet): Promise<void> {
   await change.done;
 }
 
+/** Keep a run again as a page still has it: all of it but how far is known what others told, which the server tells anew. */
+export async function keepAgain(sheet: RunSheet, events: KeptEvent[]): Promise<void> {
+  const change = (await shelf()).transaction(STORES, "readwrite", STRICT);
+  await change.objectStore("sheets").put({ run: sheet.id, sheet, taken: 0 });
+  for (const one of events) await change.objectStore("events").put(one);
+  await change.done;
+}
+
 /** Keep what was just pressed here, under the next number of this device; give it as it is kept. */
 export async function keepPressed(
   run: number,
