@@ -6,7 +6,8 @@ import userEvent from "@testing-library/user-event";
 import { router } from "../src/places";
 
 // No stylesheet is loaded here, so nothing is hidden by one: to look for it takes most of the time of a test.
-configure({ defaultHidden: true });
+// What is waited for comes within a second on an idle machine, and not on a shared one that is busy.
+configure({ defaultHidden: true, asyncUtilTimeout: 8_000 });
 
 /** A hand without pauses. */
 export const user = userEvent.setup({ delay: null, pointerEventsCheck: 0 });

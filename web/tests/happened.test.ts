@@ -4,6 +4,7 @@ import cases from "../../tests/shared/today.json";
 import type { RunSheet, RunView } from "../src/api/types";
 import type { RunEvent } from "../src/happened/events";
 import { Following } from "../src/happened/follow";
+import * as keep from "../src/happened/keep";
 import { forgetRun, keepPressed, keepSheet, keptDevice, keptRun, runsUnsent } from "../src/happened/keep";
 import { runState } from "../src/happened/state";
 import { exchange, tellLeft } from "../src/happened/tell";
@@ -120,6 +121,22 @@ describe("what is pressed", () => {
     await until(() => after.seen.here?.away);
     const { pressed } = serveRun(runAt("prepare"));
     await until(() => pressed.length === 2);
+  });
+
+  it("and was sent before it is known here to be kept, is sent", async () => {
+    const { pressed } = serveRun(runAt("prepare"));
+    const following = follow();
+    await until(() => position(following) === 1);
+    const kept = keep.keepPressed;
+    vi.spyOn(keep, "keepPressed").mockImplementationOnce(async (...what) => {
+      const event = await kept(...what);
+      await tellLeft();
+      await until(() => position(following) === 2);
+      return event;
+    });
+    await following.press(next("1"));
+    expect(said(pressed)).toEqual([next("1")]);
+    expect(following.seen.here?.unsent).toBe(0);
   });
 
   it("in a run that is not open is sent by whoever opens Eskel next", async () => {

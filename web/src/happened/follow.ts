@@ -84,8 +84,8 @@ export class Following {
     try {
       for (const says of said) {
         const kept = await keepPressed(this.run, says, { atMs, aheadMs: this.aheadMs });
-        // What is kept may have been read anew meanwhile, and this with it.
-        this.events = [...this.events.filter(({ id }) => id !== kept.id), kept];
+        // What is kept may have been read anew meanwhile, and this with it: as it stands by now.
+        if (!this.events.some(({ id }) => id === kept.id)) this.events = [...this.events, kept];
       }
       this.fault = null;
     } catch (problem) {
