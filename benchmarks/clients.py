@@ -22,6 +22,7 @@ import time
 from collections import defaultdict
 from pathlib import Path
 from typing import Any
+from uuid import uuid4
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -68,9 +69,10 @@ def a_day(caller: Caller, chance: random.Random, note: Any, until: float) -> Non
         if chance.random() < 0.2:
             status, took, run = answered(caller, "POST", "/runs", {"piece": key})
             note("run", status, took)
-            note(
-                "advance", *timed(caller, "POST", f"/runs/{run['id']}/advance", {"at": 1, "confirmed": True})
-            )
+            now_ms = round(time.time() * 1000)
+            event = {"id": str(uuid4()), "device": "benchmark", "seq": 1, "at_ms": now_ms, "kind": "next"}
+            events = {"events": [event | {"turn": "1", "confirmed": True}]}
+            note("press", *timed(caller, "POST", f"/runs/{run['id']}/events", events))
             note("stop", *timed(caller, "POST", f"/runs/{run['id']}/stop", {"at": 2}))
 
 

@@ -16,6 +16,7 @@ import urllib.request
 from http.cookiejar import CookieJar
 from pathlib import Path
 from typing import Any
+from uuid import uuid4
 
 from tests.browser.serving import manage, served_application
 
@@ -125,19 +126,22 @@ def _run(asking: Asking) -> None:
         if kind not in kept:
             _keep_run(asking, run["id"], kind)
         kept.add(kind)
-        run = asking.post(
-            f"/api/runs/{run['id']}/advance", {"at": run["position"], "confirmed": True}, "/advance"
-        )
+        run = _press(asking, run, "next", confirmed=True)
     _keep_run(asking, run["id"], "heat")
     for row in run["step"]["joins"]:
-        said = {"at": run["position"], "join": row["join"], "outcome": "flowed"}
-        run = asking.post(f"/api/runs/{run['id']}/outcome", said, "/outcome")
+        run = _press(asking, run, "outcome", join=row["join"], outcome="flowed")
     _keep_run(asking, run["id"], "heat, said")
-    asking.answers = {
-        asked: told
-        for asked, told in asking.answers.items()
-        if asked not in ("POST /advance", "POST /outcome")
-    }
+    for name in ("POST /events", "GET /run"):
+        del asking.answers[name]
+
+
+def _press(asking: Asking, run: dict[str, Any], kind: str, **told: Any) -> dict[str, Any]:
+    event = {"id": str(uuid4()), "device": "tablet-0", "at_ms": round(time.time() * 1000), "kind": kind}
+    known = asking.get(f"/api/runs/{run['id']}/events", "/run")["events"]
+    event |= {"seq": 1 + len(known), "turn": run["turn"], **told}
+    asking.post(f"/api/runs/{run['id']}/events", {"events": [event]}, "/events")
+    seen: dict[str, Any] = asking.get(f"/api/runs/{run['id']}", "/run")
+    return seen
 
 
 def _keep_run(asking: Asking, key: int, where: str) -> None:

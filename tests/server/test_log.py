@@ -34,8 +34,7 @@ def test_the_log_knows_how_long_work_takes(workshop: Any, call: Caller) -> None:
     for minutes in (3, 4, 60):
         run = call.post("/runs", piece=made["id"], confirmed=confirmed)[1]
         assert (run["step"]["work_kind"], run["step"]["alike"]) == ("drill", 2)
-        run = call.post(f"/runs/{run['id']}/advance", at=1)[1]
-        call.post(f"/runs/{run['id']}/advance", at=2, skipped=True)
+        call.press(call.press(run, "next"), "next", skipped=True)
         stay = StayRecord.objects.get(record__run_id=run["id"], record__n=1)
         stay.entered_at = stay.left_at - timedelta(minutes=minutes)
         stay.save()
@@ -47,13 +46,12 @@ def test_the_outcomes_of_the_log_go_out_as_a_table(lantern: dict[str, Any], call
     """What stands of every try, with its solder and the seconds from the lit flame to the last sign; of the runs found."""
     run = call.post("/runs", piece=lantern["id"], confirmed=stops_of(lantern))[1]
     while run["step"]["kind"] != "heat":
-        run = call.post(f"/runs/{run['id']}/advance", at=run["position"], confirmed=True)[1]
+        run = call.press(run, "next", confirmed=True)
     step = run["step"]
     first = step["joins"][0]
-    said = {"at": run["position"], "join": first["join"]}
-    call.post(f"/runs/{run['id']}/outcome", **said, outcome="moved")
-    call.post(f"/runs/{run['id']}/outcome", **said, outcome="short")
-    call.post(f"/runs/{run['id']}/note", at=run["position"], note="=too cool", was="")
+    for outcome in ("moved", "short"):
+        call.press(run, "outcome", join=first["join"], outcome=outcome)
+    call.press(run, "note", text="=too cool")
     rows = table(call, "")
     assert [(row["join"], row["outcome"], row["sound"], row["note"]) for row in rows] == [
         (first["join"], "short", "no", "'=too cool")

@@ -115,13 +115,13 @@ def logged_run(
     status, run = call.post("/runs", piece=piece["id"])
     assert status == 201
     while run["step"]["kind"] != "heat":
-        run = call.post(f"/runs/{run['id']}/advance", at=run["position"], confirmed=True)[1]
+        run = call.press(run, "next", confirmed=True)
     if lit:
-        for stage in (0, len(run["step"]["stages"])):
-            assert call.post(f"/runs/{run['id']}/sign", at=run["position"], stage=stage)[0] == 200
-    for row in run["step"]["joins"]:
-        call.post(f"/runs/{run['id']}/outcome", at=run["position"], join=row["join"], outcome=outcome)
-    call.post(f"/runs/{run['id']}/advance", at=run["position"])
+        call.press(run, "lit")
+        if run["step"]["stages"]:
+            call.press(run, "sign", stage=len(run["step"]["stages"]))
+    call.say(run, outcome)
+    call.press(run, "next")
     record = StepRecord.objects.get(run_id=run["id"], n=run["position"])
     assert record.ended_at is not None
     record.started_at = record.ended_at - timedelta(seconds=took_s)

@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from django.utils import timezone
 
+from eskel_server.runs.happened import state_of
 from eskel_server.runs.models import EventRecord, Run, StepRecord
 from tests.server.conftest import Caller
 
@@ -23,9 +24,8 @@ def run(lantern: dict[str, Any], call: Caller) -> dict[str, Any]:
 
 
 def on(call: Caller, run: dict[str, Any], **how: Any) -> dict[str, Any]:
-    status, view = call.post(f"/runs/{run['id']}/advance", at=run["position"], **how)
-    assert status == 200, view
-    moved: dict[str, Any] = view
+    moved = call.press(run, "next", **how)
+    assert moved["turn"] != run["turn"] or moved["state"] == "finished"
     return moved
 
 
@@ -33,12 +33,14 @@ def until(call: Caller, run: dict[str, Any], kind: str) -> dict[str, Any]:
     """Go on to the next step of a kind, every join flowing."""
     while run["step"]["kind"] != kind:
         if run["step"]["kind"] == "heat":
-            for row in run["step"]["joins"]:
-                call.post(
-                    f"/runs/{run['id']}/outcome", at=run["position"], join=row["join"], outcome="flowed"
-                )
+            call.say(run, "flowed")
         run = on(call, run)
     return run
+
+
+def set_aside(run: dict[str, Any]) -> list[str]:
+    """Why of all that was pressed in a run some counts for nothing."""
+    return [one.why for one in state_of(Run.objects.get(pk=run["id"])).aside]
 
 
 def test_a_run_begins_at_its_first_step_and_shows_in_the_rail(run: dict[str, Any], call: Caller) -> None:
@@ -63,52 +65,45 @@ def test_a_pickle_is_timed_by_times_in_the_database(run: dict[str, Any], call: C
 
 def test_a_key_pressed_twice_moves_one_step(run: dict[str, Any], call: Caller) -> None:
     on(call, run)
-    status, answer = call.post(f"/runs/{run['id']}/advance", at=1)
-    assert (status, answer["faults"][0]["path"]) == (409, "step")
-    assert call.get(f"/runs/{run['id']}")[1]["position"] == 2
+    assert call.press(run, "next")["position"] == 2
+    assert set_aside(run) == ["elsewhere"]
 
 
 def test_a_heat_is_not_left_before_each_join_has_an_outcome(run: dict[str, Any], call: Caller) -> None:
     heat = until(call, run, "heat")
-    assert call.post(f"/runs/{run['id']}/advance", at=heat["position"])[0] == 409
+    assert call.press(heat, "next")["turn"] == heat["turn"]
+    assert set_aside(heat) == ["open"]
     join = heat["step"]["joins"][0]["join"]
-    said = call.post(f"/runs/{run['id']}/outcome", at=heat["position"], join=join, outcome="short")[1]
+    said = call.press(heat, "outcome", join=join, outcome="short")
     assert [one["words"] for one in said["records"][-1]["outcomes"]] == ["Short: a gap left"]
-    back = call.post(f"/runs/{run['id']}/outcome/back", at=heat["position"])[1]
-    assert back["records"][-1]["outcomes"] == []
+    assert call.press(heat, "undo", of=call.last)["records"][-1]["outcomes"] == []
     assert on(call, heat, skipped=True)["records"][heat["position"] - 1]["skipped"]
 
 
-@pytest.mark.parametrize(
-    ("body", "status"),
-    [
-        ({"join": "nowhere", "outcome": "flowed"}, 409),
-        ({"join": "rim", "outcome": "exploded"}, 422),
-        ({"join": "rim"}, 422),
-    ],
-)
-def test_a_wrong_outcome_is_refused(
-    run: dict[str, Any], call: Caller, body: dict[str, str], status: int
-) -> None:
+def test_an_outcome_of_a_join_of_another_heat_is_set_aside(run: dict[str, Any], call: Caller) -> None:
     heat = until(call, run, "heat")
-    assert call.post(f"/runs/{run['id']}/outcome", at=heat["position"], **body)[0] == status
+    said = call.press(heat, "outcome", join="nowhere", outcome="flowed")
+    assert (said["records"][-1]["outcomes"], set_aside(heat)) == ([], ["beyond"])
 
 
 def test_back_reopens_a_step_with_its_own_timer(run: dict[str, Any], call: Caller) -> None:
     at_pot = until(call, run, "pickle")
     due = at_pot["records"][-1]["due_low"]
     after = on(call, at_pot)
-    back = call.post(f"/runs/{run['id']}/back", at=after["position"])[1]
+    back = call.press(after, "back")
     record = back["records"][at_pot["position"] - 1]
     assert (back["position"], record["due_low"], record["ended_at"]) == (at_pot["position"], due, None)
-    assert call.post(f"/runs/{run['id']}/back", at=99)[0] == 409
+    while back["position"] > 1:
+        back = call.press(back, "back")
+    assert call.press(back, "back")["position"] == 1
+    assert set_aside(run) == ["first"]
 
 
 def test_going_back_loses_nothing_that_was_written(run: dict[str, Any], call: Caller) -> None:
     at_pot = until(call, run, "pickle")
-    call.post(f"/runs/{run['id']}/note", at=at_pot["position"], note="took it out early")
-    (before,) = call.get(f"/runs/{run['id']}")[1]["records"][at_pot["position"] - 1 :]
-    back = call.post(f"/runs/{run['id']}/back", at=at_pot["position"])[1]
+    (before,) = call.press(at_pot, "note", text="took it out early")["records"][at_pot["position"] - 1 :]
+    assert before["note"] == "took it out early"
+    back = call.press(at_pot, "back")
     assert back["position"] == at_pot["position"] - 1
     assert back["records"][-1] == before
     again = on(call, back)
@@ -119,36 +114,35 @@ def test_going_back_loses_nothing_that_was_written(run: dict[str, Any], call: Ca
 
 def test_a_word_taken_back_or_replaced_stays_in_the_record(run: dict[str, Any], call: Caller) -> None:
     heat = until(call, run, "heat")
-    said = {"at": heat["position"], "join": heat["step"]["joins"][0]["join"]}
-    call.post(f"/runs/{run['id']}/outcome", **said, outcome="moved")
-    call.post(f"/runs/{run['id']}/outcome", **said, outcome="short")
-    view = call.post(f"/runs/{run['id']}/outcome/back", at=heat["position"])[1]
-    assert [one["outcome"] for one in view["records"][-1]["outcomes"]] == ["moved"]
-    view = call.post(f"/runs/{run['id']}/outcome/back", at=heat["position"])[1]
-    assert view["records"][-1]["outcomes"] == []
+    said = {"join": heat["step"]["joins"][0]["join"]}
+    ids = []
+    for outcome in ("moved", "short"):
+        call.press(heat, "outcome", **said, outcome=outcome)
+        ids.append(call.last)
+    for one, stands in ((ids[1], ["moved"]), (ids[0], [])):
+        view = call.press(heat, "undo", of=one)
+        assert [word["outcome"] for word in view["records"][-1]["outcomes"]] == stands
     told = [(one.kind, one.told.get("outcome")) for one in EventRecord.objects.filter(run_id=run["id"])]
     assert told[-4:] == [("outcome", "moved"), ("outcome", "short"), ("undo", None), ("undo", None)]
     assert call.get("/log?words=short")[1] == []
 
 
 @pytest.mark.parametrize(
-    ("was", "second", "kept"),
+    ("replaced", "second", "kept"),
     [
-        ("", "pit on the left", "flux ran dry\npit on the left"),
-        ("flux ran dry", "flux ran dry, pit on the left", "flux ran dry, pit on the left"),
-        (None, "pit on the left", "pit on the left"),
+        (False, "pit on the left", "flux ran dry\npit on the left"),
+        (True, "flux ran dry, pit on the left", "flux ran dry, pit on the left"),
     ],
-    ids=["written elsewhere meanwhile", "gone on from what stands", "told nothing"],
+    ids=["written elsewhere meanwhile", "gone on from what stands"],
 )
 def test_two_notes_on_one_step_are_both_kept(
-    was: str | None, second: str, kept: str, run: dict[str, Any], call: Caller
+    replaced: bool, second: str, kept: str, run: dict[str, Any], call: Caller
 ) -> None:
-    note = f"/runs/{run['id']}/note"
-    call.post(note, at=1, note="flux ran dry", was="")
-    status, view = call.post(note, at=1, note=second, **({} if was is None else {"was": was}))
-    assert (status, view["records"][0]["note"]) == (200, kept)
-    assert [one.text for one in StepRecord.objects.get(n=1).notes.all()] == [kept]
-    assert [one.told["text"] for one in EventRecord.objects.filter(kind="note")] == ["flux ran dry", kept]
+    call.press(run, "note", text="flux ran dry")
+    view = call.press(run, "note", text=second, replaces=call.last if replaced else None)
+    assert view["records"][0]["note"] == kept
+    assert [one.text for one in StepRecord.objects.get(n=1).notes.all()] == kept.split("\n")
+    assert [one.told["text"] for one in EventRecord.objects.filter(kind="note")] == ["flux ran dry", second]
 
 
 @pytest.mark.parametrize("at", ["format", "steps", "objectives"])
@@ -162,7 +156,9 @@ def test_a_run_that_cannot_be_read_says_where_and_breaks_nothing_else(
     status, answer = call.get(f"/runs/{run['id']}")
     assert (status, answer["faults"][0]["code"]) == (409, "unreadable")
     assert answer["faults"][0]["path"] == f"run {run['id']}: {at}"
-    assert call.post(f"/runs/{run['id']}/advance", at=1)[0] == 409
+    event = {"id": "tablet-a-0001", "device": "tablet-a", "seq": 1, "at_ms": 1, "kind": "next", "turn": "1"}
+    assert call.post(f"/runs/{run['id']}/events", events=[event])[0] == 409
+    assert not EventRecord.objects.filter(run_id=run["id"]).exists()
     entries = {entry["run"]: entry for entry in call.get("/rail")[1]["entries"]}
     assert entries[run["id"]]["kind"] == "unreadable"
     assert at in entries[run["id"]]["caution"]
@@ -190,14 +186,10 @@ def test_many_words_ask_for_each_word_once_and_join_nothing(
 
 def test_a_run_to_the_end_is_found_in_the_log(run: dict[str, Any], call: Caller) -> None:
     heat = until(call, run, "heat")
-    call.post(f"/runs/{run['id']}/note", at=heat["position"], note="a touch more solder on the left")
+    run = call.press(heat, "note", text="a touch more solder on the left")
     while run["state"] == "going":
-        run = call.get(f"/runs/{run['id']}")[1]
         if run["step"]["kind"] == "heat":
-            for row in run["step"]["joins"]:
-                call.post(
-                    f"/runs/{run['id']}/outcome", at=run["position"], join=row["join"], outcome="flooded"
-                )
+            call.say(run, "flooded")
         run = on(call, run)
     assert (run["state"], len(run["records"])) == ("finished", len(run["steps"]))
     assert all(record["ended_at"] for record in run["records"])
@@ -208,13 +200,23 @@ def test_a_run_to_the_end_is_found_in_the_log(run: dict[str, Any], call: Caller)
     assert call.get("/log")[1][0]["outcomes"] == [
         {"outcome": "flooded", "words": "Flooded", "sound": True, "count": 3}
     ]
-    assert call.post(f"/runs/{run['id']}/advance", at=run["position"])[0] == 409
+    assert call.press(run, "back")["state"] == "finished"
+    assert set_aside(run) == ["over"]
 
 
 def test_a_stopped_run_keeps_what_was_done(run: dict[str, Any], call: Caller) -> None:
     moved = on(call, run)
     stopped = call.post(f"/runs/{run['id']}/stop", at=moved["position"])[1]
     assert (stopped["state"], len(stopped["records"])) == ("stopped", 2)
+    status, answer = call.post(f"/runs/{run['id']}/stop", at=moved["position"])
+    assert (status, answer["faults"][0]["path"]) == (409, "run")
+
+
+def test_a_run_that_has_gone_on_is_not_stopped_where_it_was_seen(run: dict[str, Any], call: Caller) -> None:
+    on(call, run)
+    status, answer = call.post(f"/runs/{run['id']}/stop", at=1)
+    assert (status, answer["faults"][0]["path"]) == (409, "step")
+    assert call.get(f"/runs/{run['id']}")[1]["state"] == "going"
 
 
 def test_a_run_follows_the_plan_that_it_began_with(
@@ -232,8 +234,9 @@ def test_a_danger_in_the_piece_waits_to_be_confirmed(lantern: dict[str, Any], ca
     call.put(f"/pieces/{lantern['id']}", revision=1, document=document, what="sealed")
     _, run = call.post("/runs", piece=lantern["id"])
     assert run["step"]["confirm"]
-    assert call.post(f"/runs/{run['id']}/advance", at=1)[0] == 409
-    assert call.post(f"/runs/{run['id']}/advance", at=1, skipped=True)[0] == 409
+    assert call.press(run, "next")["position"] == 1
+    assert call.press(run, "next", skipped=True)["position"] == 1
+    assert set_aside(run) == ["unconfirmed", "unconfirmed"]
     assert on(call, run, confirmed=True)["position"] == 2
 
 
@@ -255,17 +258,18 @@ def test_two_runs_stand_side_by_side_in_the_rail(
 
 
 def test_a_note_is_written_on_an_entered_step_only(run: dict[str, Any], call: Caller) -> None:
-    assert call.post(f"/runs/{run['id']}/note", at=7, note="too early")[0] == 409
-    status, noted = call.post(f"/runs/{run['id']}/note", at=1, note="glasses were cracked")
-    assert (status, noted["records"][0]["note"]) == (200, "glasses were cracked")
-    assert call.post(f"/runs/{run['id']}/note", at=1, note="x" * 5000)[0] == 422
+    assert call.press(run | {"turn": "7"}, "note", text="too early")["records"][0]["note"] == ""
+    assert set_aside(run) == ["not-there"]
+    assert (
+        call.press(run, "note", text="glasses were cracked")["records"][0]["note"] == "glasses were cracked"
+    )
 
 
 def test_a_second_word_on_a_join_replaces_the_first(run: dict[str, Any], call: Caller) -> None:
     heat = until(call, run, "heat")
-    said = {"at": heat["position"], "join": heat["step"]["joins"][0]["join"]}
-    call.post(f"/runs/{run['id']}/outcome", **said, outcome="moved")
-    _, again = call.post(f"/runs/{run['id']}/outcome", **said, outcome="flowed")
+    said = {"join": heat["step"]["joins"][0]["join"]}
+    call.press(heat, "outcome", **said, outcome="moved")
+    again = call.press(heat, "outcome", **said, outcome="flowed")
     assert [one["outcome"] for one in again["records"][-1]["outcomes"]] == ["flowed"]
 
 
@@ -343,33 +347,28 @@ def led(lantern: dict[str, Any], call: Caller) -> dict[str, Any]:
     return until(call, run, "heat")
 
 
-def press(call: Caller, run: dict[str, Any], stage: int) -> tuple[int, Any]:
-    return call.post(f"/runs/{run['id']}/sign", at=run["position"], stage=stage)
+def see(call: Caller, run: dict[str, Any], stage: int) -> dict[str, Any]:
+    return call.press(run, "sign", stage=stage)
 
 
 def test_a_heat_is_led_by_the_signs_that_were_rehearsed(led: dict[str, Any], call: Caller) -> None:
     assert [stage["see"] for stage in led["step"]["stages"]] == [one["see"] for one in LED["stages"]]
     assert led["step"]["minutes"] == 1
-    assert led["flame"] == {"signs": [], "next": 0, "done_at": None, "today": ""}
-    status, refused = press(call, led, 1)
-    assert status == 409
-    assert "lit flame" in refused["faults"][0]["rule"]
-    assert press(call, led, 3)[0] == 409
-    lit = press(call, led, 0)[1]
+    unlit = {"signs": [], "next": 0, "done_at": None, "today": ""}
+    assert led["flame"] == see(call, led, 1)["flame"] == see(call, led, 3)["flame"] == unlit
+    assert set_aside(led) == ["unlit", "beyond"]
+    lit = call.press(led, "lit")
     assert (lit["flame"]["next"], lit["flame"]["today"]) == (1, "")
-    again = press(call, led, 0)[1]
-    assert again["flame"]["signs"] == lit["flame"]["signs"]
-    run = press(call, led, 2)[1]
-    assert run["flame"]["next"] is None
-    back = call.post(f"/runs/{led['id']}/sign/back", at=led["position"])[1]
-    assert back["flame"]["next"] == 1
+    assert call.press(led, "lit")["flame"]["signs"] == lit["flame"]["signs"]
+    assert see(call, led, 2)["flame"]["next"] is None
+    assert call.press(led, "undo", of=call.last)["flame"]["next"] == 1
 
 
 def test_a_sign_that_comes_late_tells_of_a_weak_flame_and_what_is_left(
     led: dict[str, Any], call: Caller
 ) -> None:
-    press(call, led, 0)
-    press(call, led, 1)
+    call.press(led, "lit")
+    see(call, led, 1)
     record = StepRecord.objects.get(n=led["position"])
     crust = record.signs.get(stage=1).at
     record.signs.filter(stage=0).update(at=crust - timedelta(seconds=22.5))
@@ -382,7 +381,9 @@ def test_a_sign_that_comes_late_tells_of_a_weak_flame_and_what_is_left(
 def test_a_heat_that_was_not_rehearsed_has_its_lit_flame_alone(run: dict[str, Any], call: Caller) -> None:
     heat = until(call, run, "heat")
     assert (heat["flame"]["next"], heat["flame"]["signs"]) == (0, [])
-    assert press(call, heat, 1)[0] == 409
+    lit = call.press(heat, "lit")
+    assert see(call, heat, 1)["flame"]["signs"] == lit["flame"]["signs"]
+    assert set_aside(heat) == ["beyond"]
 
 
 def test_the_pot_tells_its_loads_since_it_was_mixed(run: dict[str, Any], call: Caller) -> None:
@@ -470,24 +471,18 @@ def test_what_opened_in_a_later_flame_can_be_heated_again_from_there(
     made = first["step"]["joins"][0]
     later = first
     while made["join"] not in later["step"]["states"]:
-        for row in later["step"]["joins"]:
-            said = {"at": later["position"], "join": row["join"], "outcome": "flowed"}
-            call.post(f"/runs/{run['id']}/outcome", **said)
+        call.say(later, "flowed")
         later = until(call, on(call, later), "heat")
     join = later["step"]["joins"][0]["join"]
-    call.post(f"/runs/{run['id']}/outcome", at=later["position"], join=join, outcome="opened-another")
+    call.press(later, "outcome", join=join, outcome="opened-another")
     assert call.get(f"/runs/{run['id']}")[1]["back_to"] == []
-    at_ms = round(timezone.now().timestamp() * 1000)
-    event = {"id": "opened-0001", "device": "tablet-a", "seq": 1, "at_ms": at_ms, "kind": "outcome"}
-    event |= {"turn": first["turn"], "join": made["join"], "outcome": "moved"}
-    assert call.post(f"/runs/{run['id']}/events", events=[event])[0] == 200
-    told = call.get(f"/runs/{run['id']}")[1]
+    told = call.press(first, "outcome", join=made["join"], outcome="moved")
     heat_no = first["step"]["heat_no"]
     assert told["back_to"] == [{"heat_no": heat_no, "title": made["title"]}]
     assert told["position"] == later["position"]
-    again = call.post(f"/runs/{run['id']}/again", at=told["position"], ways=[], heat_no=heat_no)[1]
+    again = call.press(told, "again", ways=[], of=first["turn"], joins=[made["join"]])
     assert (again["again"], again["position"] < later["position"]) == (2, True)
     heated = until(call, again, "heat")
     assert [row["join"] for row in heated["step"]["joins"]] == [made["join"]]
-    call.post(f"/runs/{run['id']}/outcome", at=heated["position"], join=made["join"], outcome="flowed")
+    call.press(heated, "outcome", join=made["join"], outcome="flowed")
     assert on(call, heated)["position"] == later["position"] + 1

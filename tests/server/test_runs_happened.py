@@ -130,12 +130,19 @@ def test_two_devices_that_go_on_at_once_go_on_once(run: dict[str, Any], call: Ca
         ({"id": "short"}, "id"),
         ({"text": "x" * 1_000_000}, "text"),
         ({"at_ms": "soon"}, "at_ms"),
+        ({"kind": "again", "ways": ["sing"]}, "ways"),
+        ({"kind": "again", "ways": ["apart"] * 8}, "ways"),
+        ({"kind": "outcome", "join": "rim", "outcome": "exploded"}, "outcome"),
+        ({"kind": "outcome", "join": "rim"}, "outcome"),
+        ({"kind": "measure", "what": "size_mm", "value": -1}, "value"),
     ],
 )
 def test_of_a_post_with_one_event_that_is_none_nothing_is_kept(
     wrong: dict[str, Any], path: str, run: dict[str, Any], call: Caller
 ) -> None:
     good, bad = told("tablet-a", ("note", {"turn": "1", "text": "a"}), ("note", {"turn": "1", "text": "b"}))
+    if "kind" in wrong:
+        del bad["text"]
     status, answer = call.post(f"/runs/{run['id']}/events", events=[good, bad | wrong])
     assert status == 422
     assert path in answer["faults"][0]["path"] + answer["faults"][0]["rule"]
@@ -184,20 +191,18 @@ def test_a_join_that_did_not_flow_is_done_again_alone(run: dict[str, Any], call:
     send(call, run, told("tablet-a", *said[:first]))
     heat = call.get(f"/runs/{run['id']}")[1]
     assert (heat["step"]["kind"], heat["ways"], heat["again"]) == ("heat", [], 1)
-    at, (join, *others) = heat["position"], [row["join"] for row in heat["step"]["joins"]]
-    for other in others:
-        call.post(f"/runs/{run['id']}/outcome", at=at, join=other, outcome="flowed")
-    failed = call.post(f"/runs/{run['id']}/outcome", at=at, join=join, outcome="did-not-flow")[1]
+    at, join = heat["position"], heat["step"]["joins"][0]["join"]
+    call.say(heat, "flowed")
+    failed = call.press(heat, "outcome", join=join, outcome="did-not-flow")
     assert [one["way"] for one in failed["ways"]][:2] == ["pickle-first", "flux-and-solder"]
-    tried = call.post(f"/runs/{run['id']}/again", at=at, ways=["flux-and-solder"])[1]
+    tried = call.press(failed, "again", ways=["flux-and-solder"], joins=[join])
     assert (tried["step"]["kind"], tried["again"]) == ("prepare", 2)
     assert "touch more solder" in tried["told"][0]
-    again = call.post(f"/runs/{run['id']}/advance", at=tried["position"], confirmed=True)[1]
+    again = call.press(tried, "next", confirmed=True)
     assert (again["position"], [row["join"] for row in again["step"]["joins"]]) == (at, [join])
-    assert call.post(f"/runs/{run['id']}/advance", at=at)[0] == 409
-    assert call.post(f"/runs/{run['id']}/outcome", at=at, join="nowhere", outcome="flowed")[0] == 409
-    call.post(f"/runs/{run['id']}/outcome", at=at, join=join, outcome="flowed")
-    on = call.post(f"/runs/{run['id']}/advance", at=at)[1]
+    assert call.press(again, "next")["turn"] == again["turn"]
+    assert call.press(again, "outcome", join="nowhere", outcome="flowed")["records"][-1]["outcomes"] == []
+    on = call.press(call.say(again, "flowed"), "next")
     assert (on["position"], on["again"], on["ways"]) == (at + 1, 1, [])
     tries = [
         (record["again"], [one["outcome"] for one in record["outcomes"] if one["join"] == join])
@@ -205,7 +210,6 @@ def test_a_join_that_did_not_flow_is_done_again_alone(run: dict[str, Any], call:
         if record["n"] == at
     ]
     assert tries == [(1, ["did-not-flow"]), (2, ["flowed"])]
-    assert call.post(f"/runs/{run['id']}/again", at=1, ways=[])[0] == 409
 
 
 def test_a_look_that_does_not_pass_sends_back_to_its_heat(run: dict[str, Any], call: Caller) -> None:
@@ -215,30 +219,23 @@ def test_a_look_that_does_not_pass_sends_back_to_its_heat(run: dict[str, Any], c
     view = call.get(f"/runs/{run['id']}")[1]
     assert view["back_to"] == []
     while view["step"]["kind"] != "inspect":
-        view = call.post(f"/runs/{run['id']}/advance", at=view["position"])[1]
+        view = call.press(view, "next")
     (heat,) = [record for record in view["records"] if record["step"]["kind"] == "heat"]
     titles = ", ".join(row["title"] for row in heat["step"]["joins"])
     assert view["back_to"] == [{"heat_no": 1, "title": titles}]
-    assert call.post(f"/runs/{run['id']}/again", at=view["position"], heat_no=9)[0] == 409
     look = view["position"]
-    view = call.post(f"/runs/{run['id']}/again", at=look, heat_no=1)[1]
+    assert call.press(view, "again", of="99")["turn"] == view["turn"]
+    view = call.press(view, "again", of=heat["turn"])
     kinds = []
     while view["again"] == 2:
         kinds.append((view["step"]["kind"], view["position"]))
-        for row in view["step"].get("joins", []):
-            call.post(f"/runs/{run['id']}/outcome", at=view["position"], join=row["join"], outcome="flowed")
-        view = call.post(f"/runs/{run['id']}/advance", at=view["position"], confirmed=True)[1]
+        if view["step"]["kind"] == "heat":
+            call.say(view, "flowed")
+        view = call.press(view, "next", confirmed=True)
     assert kinds[0][0] == "prepare"
     assert kinds[-1] == ("inspect", look)
     assert [faces[n - 1]["kind"] for _, n in kinds] == [kind for kind, _ in kinds]
     assert view["position"] == look + 1
-
-
-@pytest.mark.parametrize("ways", [["sing"], ["apart"] * 8])
-def test_a_way_that_is_none_is_refused(ways: list[str], run: dict[str, Any], call: Caller) -> None:
-    assert call.post(f"/runs/{run['id']}/again", at=1, ways=ways)[0] == 422
-    status, answer = call.post(f"/runs/{run['id']}/again", at=1, ways=["apart"])
-    assert (status, answer["faults"][0]["path"]) == (409, "step")
 
 
 def plain(state: RunState) -> Any:
@@ -258,14 +255,13 @@ def test_a_run_from_before_is_told_from_what_was_kept_of_it_and_gone_on_with(
     """Back and forth, words taken back, a note, a size: without its events it is still the same run."""
     key, said = run["id"], to_the_pot(run, call)
     send(call, run, told("tablet-a", *said))
-    at = call.get(f"/runs/{key}")[1]["position"]
-    call.post(f"/runs/{key}/back", at=at)
-    call.post(f"/runs/{key}/measure", at=at - 1, mm=17.25)
+    at_pot = call.get(f"/runs/{key}")[1]
+    at, before = at_pot["position"], call.press(at_pot, "back")
+    call.press(before, "measure", what="size_mm", value=17.25)
     was = state_of(run_of(key))
     EventRecord.objects.filter(run_id=key).delete()
     assert plain(state_of(run_of(key))) == plain(was)
-    moved = call.post(f"/runs/{key}/advance", at=at - 1)[1]
-    assert moved["position"] == at
+    assert call.press(before, "next")["position"] == at
     kinds = list(EventRecord.objects.filter(run_id=key).values_list("kind", flat=True))
     assert kinds[-1] == "next"
     assert kinds.count("outcome") == sum(kind == "outcome" for kind, _ in said) / 2

@@ -9,7 +9,7 @@ import pytest
 
 from tests.core.pieces import EXAMPLES
 from tests.server.conftest import Caller
-from tests.server.test_runs import on
+from tests.server.test_runs import on, set_aside
 
 pytestmark = pytest.mark.django_db
 
@@ -51,15 +51,13 @@ def test_what_is_alike_is_counted_and_kept(workshop: Any, call: Caller) -> None:
     assert status == 200, view
     run = call.post("/runs", piece=made["id"])[1]
     at = next(step["n"] for step in view["plan"]["steps"] if step["alike"] == 5)
-    assert call.post(f"/runs/{run['id']}/tally", at=at, done=1)[0] == 409
     while run["position"] < at:
         run = on(call, run, skipped=run["step"]["kind"] == "heat")
-    counted = call.post(f"/runs/{run['id']}/tally", at=at, done=3)[1]
-    assert counted["records"][-1]["tally"] == 3
-    assert call.get(f"/runs/{run['id']}")[1]["records"][-1]["tally"] == 3
-    status, answer = call.post(f"/runs/{run['id']}/tally", at=at, done=6)
-    assert (status, answer["faults"][0]["path"]) == (409, "done")
-    assert call.post(f"/runs/{run['id']}/tally", at=at, done=2)[1]["records"][-1]["tally"] == 2
+    assert call.press(run, "tally", done=3)["records"][-1]["tally"] == 3
+    assert call.press(run, "tally", done=6)["records"][-1]["tally"] == 3
+    assert call.press(run, "tally", done=4, lost=2)["records"][-1]["tally"] == 3
+    assert set_aside(run) == ["beyond", "beyond"]
+    assert call.press(run, "tally", done=2)["records"][-1]["tally"] == 2
 
 
 def test_a_size_that_is_checked_is_measured_and_kept(workshop: Any, call: Caller) -> None:
@@ -96,13 +94,8 @@ def test_a_size_that_is_checked_is_measured_and_kept(workshop: Any, call: Caller
     while run["step"]["n"] < sized[0]["n"]:
         run = on(call, run, skipped=run["step"]["kind"] == "heat")
     at = run["position"]
-    assert call.post(f"/runs/{run['id']}/measure", at=at, mm=17.3)[1]["records"][-1]["measures"] == [
-        {"what": "size_mm", "value": 17.3}
-    ]
-    run = on(call, run)
-    assert call.get(f"/runs/{run['id']}")[1]["records"][at - 1]["measures"] == [
-        {"what": "size_mm", "value": 17.3}
-    ]
-    assert call.post(f"/runs/{run['id']}/measure", at=at, mm=None)[1]["records"][at - 1]["measures"] == []
-    assert call.post(f"/runs/{run['id']}/measure", at=at + 9, mm=3)[0] == 409
-    assert call.post(f"/runs/{run['id']}/measure", at=at, mm=-1)[0] == 422
+    measured = call.press(run, "measure", what="size_mm", value=17.3)
+    kept = call.last
+    assert measured["records"][-1]["measures"] == [{"what": "size_mm", "value": 17.3}]
+    assert on(call, run)["records"][at - 1]["measures"] == [{"what": "size_mm", "value": 17.3}]
+    assert call.press(run, "undo", of=kept)["records"][at - 1]["measures"] == []

@@ -9,25 +9,11 @@ from django.utils import timezone
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
 
-from eskel_core.log import Outcome
-from eskel_core.run import Event, Way
+from eskel_core.run import Event
 from eskel_server.accounts import Clash, Faults, Unreadable
 from eskel_server.pieces import piece_of
 
-from .actions import (
-    advance,
-    do_again,
-    go_back,
-    press_sign,
-    record_outcome,
-    start_run,
-    stop_run,
-    take_back_outcome,
-    take_back_sign,
-    write_measure,
-    write_note,
-    write_tally,
-)
+from .actions import start_run, stop_run
 from .happened import ms_of, newer_events, take
 from .models import Run
 from .queries import marked, run_of, runs_of
@@ -54,55 +40,9 @@ class Start(Schema):
 
 
 class AtStep(Schema):
-    """The step that the key was meant for."""
+    """The step at which a run was seen to stand."""
 
     at: int
-
-
-class Onward(AtStep):
-    """Going on from a step: whether its danger was confirmed, and whether it was skipped."""
-
-    confirmed: bool = False
-    skipped: bool = False
-
-
-class OutcomeOf(AtStep):
-    """How a join came out."""
-
-    join: str
-    outcome: Outcome
-
-
-class SignOf(AtStep):
-    """A sign that is seen: 0 that the flame is lit, else that of so many stages of the heat's programme."""
-
-    stage: int = Field(ge=0, le=100)
-
-
-class AgainIn(AtStep):
-    """The ways in which a heat is done again: the last one, unless its number is told."""
-
-    ways: list[Way] = Field(default=[], max_length=7)
-    heat_no: int | None = Field(default=None, ge=1, le=10_000)
-
-
-class TallyOf(AtStep):
-    """How many of what is alike are done."""
-
-    done: int = Field(ge=0, le=100_000)
-
-
-class MeasureOf(AtStep):
-    """The size that was measured, mm; none takes it back."""
-
-    mm: float | None = Field(gt=0, le=5000)
-
-
-class NoteOn(AtStep):
-    """The note of a step, and the note that its writer saw before."""
-
-    note: str = Field(max_length=4000)
-    was: str | None = None
 
 
 class Happened(Schema):
@@ -177,66 +117,6 @@ def tell(request: HttpRequest, key: int, told: Happened) -> EventsTold:
     run = _meant(key, told.began_ms)
     take(run, told.events)
     return _told(run, told.after)
-
-
-@router.post("/runs/{int:key}/advance", response=ANSWERS, operation_id="advanceRun", by_alias=True)
-def advance_run(request: HttpRequest, key: int, on: Onward) -> RunView:
-    """Go on to the next step."""
-    return view_of(advance(run_of(key), on.at, confirmed=on.confirmed, skipped=on.skipped))
-
-
-@router.post("/runs/{int:key}/back", response=ANSWERS, operation_id="backInRun", by_alias=True)
-def back(request: HttpRequest, key: int, step: AtStep) -> RunView:
-    """Go back one step."""
-    return view_of(go_back(run_of(key), step.at))
-
-
-@router.post("/runs/{int:key}/outcome", response=ANSWERS, operation_id="recordOutcome", by_alias=True)
-def outcome(request: HttpRequest, key: int, said: OutcomeOf) -> RunView:
-    """Record how a join came out."""
-    return view_of(record_outcome(run_of(key), said.at, said.join, said.outcome))
-
-
-@router.post("/runs/{int:key}/outcome/back", response=ANSWERS, operation_id="takeBackOutcome", by_alias=True)
-def outcome_back(request: HttpRequest, key: int, step: AtStep) -> RunView:
-    """Take the last outcome back."""
-    return view_of(take_back_outcome(run_of(key), step.at))
-
-
-@router.post("/runs/{int:key}/again", response=ANSWERS, operation_id="doAgain", by_alias=True)
-def again(request: HttpRequest, key: int, asked: AgainIn) -> RunView:
-    """Do the last heat again."""
-    return view_of(do_again(run_of(key), asked.at, asked.ways, asked.heat_no))
-
-
-@router.post("/runs/{int:key}/measure", response=ANSWERS, operation_id="writeMeasure", by_alias=True)
-def measure(request: HttpRequest, key: int, measured: MeasureOf) -> RunView:
-    """Record the size that was measured."""
-    return view_of(write_measure(run_of(key), measured.at, measured.mm))
-
-
-@router.post("/runs/{int:key}/tally", response=ANSWERS, operation_id="writeTally", by_alias=True)
-def tally(request: HttpRequest, key: int, counted: TallyOf) -> RunView:
-    """Record how many of what is alike are done."""
-    return view_of(write_tally(run_of(key), counted.at, counted.done))
-
-
-@router.post("/runs/{int:key}/sign", response=ANSWERS, operation_id="pressSign", by_alias=True)
-def sign(request: HttpRequest, key: int, seen: SignOf) -> RunView:
-    """Record that the flame is lit, or that a sign is seen."""
-    return view_of(press_sign(run_of(key), seen.at, seen.stage))
-
-
-@router.post("/runs/{int:key}/sign/back", response=ANSWERS, operation_id="takeBackSign", by_alias=True)
-def sign_back(request: HttpRequest, key: int, step: AtStep) -> RunView:
-    """Take the last sign back."""
-    return view_of(take_back_sign(run_of(key), step.at))
-
-
-@router.post("/runs/{int:key}/note", response=ANSWERS, operation_id="noteOnStep", by_alias=True)
-def note(request: HttpRequest, key: int, written: NoteOn) -> RunView:
-    """Write a note."""
-    return view_of(write_note(run_of(key), written.at, written.note, written.was))
 
 
 @router.post("/runs/{int:key}/stop", response={**ANSWERS, 204: None}, operation_id="stopRun", by_alias=True)

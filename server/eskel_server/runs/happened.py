@@ -49,11 +49,6 @@ def state_of(run: Run) -> RunState:
     return run_state(faces_of_run(run), ms_of(run.started_at), events_of(run))
 
 
-def turn_of(run: Run) -> Turn:
-    """Give the turn at which a run stands."""
-    return next(turn for turn in state_of(run).turns if turn.id == run.turn)
-
-
 def step_at(run: Run, turn: Turn) -> Step:
     """Give the step of a turn: of another try of a heat with the joins alone that it is for."""
     step = plan_of_run(run).steps[turn.step - 1]
