@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Browser, Page
 
-from tests.browser.serving import chromium, reset_demo, served_application
+from tests.browser.serving import PATIENCE_MS, chromium, reset_demo, served_application
 
 
 @pytest.fixture(scope="session")
@@ -32,7 +32,7 @@ def page(served: str, browser: Browser) -> Iterator[Page]:
         viewport={"width": 1280, "height": 800}, base_url=served, reduced_motion="reduce"
     )
     opened = context.new_page()
-    opened.set_default_timeout(15_000)
+    opened.set_default_timeout(PATIENCE_MS)
     problems: list[str] = []
     opened.on("pageerror", lambda error: problems.append(str(error)))
     yield opened

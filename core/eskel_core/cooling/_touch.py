@@ -13,7 +13,8 @@ TOUCH_C = 48.0
 ROOM_C = 20.0
 CONVECTION_W_M2K = 12.0
 _WIRE_CONVECTION_W_MK = 0.033
-_SIGMA, _KELVIN = 5.670374419e-8, 273.15
+SIGMA = 5.670374419e-8
+KELVIN = 273.15
 _STEP_C = 2.0
 _BLOCK_EMISSIVITY = 0.9
 _LONGEST_S, _TIMES = 4 * 3600.0, 80
@@ -89,5 +90,5 @@ def _settled(kept_c: float, per_w_m2: float) -> float:
 
 def _lost_w_m2(at_c: float, convection: float, emissivity: float) -> float:
     """Give what a face loses to the room, W/m²."""
-    radiated = emissivity * _SIGMA * ((at_c + _KELVIN) ** 4 - (ROOM_C + _KELVIN) ** 4)
+    radiated = emissivity * SIGMA * ((at_c + KELVIN) ** 4 - (ROOM_C + KELVIN) ** 4)
     return convection * (at_c - ROOM_C) + radiated

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 
+from ..cooling import KELVIN, ROOM_C
 from ._factors import factored, solved
 from ._state import (
     AIMED_S,
@@ -32,9 +33,7 @@ from ._state import (
     pace,
 )
 
-SIGMA = 5.670374419e-8
-KELVIN = 273.15
-ROOM4 = (20.0 + KELVIN) ** 4
+ROOM4 = (ROOM_C + KELVIN) ** 4
 GAMMA = 1 - 1 / math.sqrt(2)
 RAMP_FROM_C, RAMP_OVER_C = 300.0, 300.0
 MELTING_S, LATER = 0.125, 20.0

@@ -16,16 +16,15 @@ from typing import Any
 import numpy as np
 from scipy import sparse
 
+from ..cooling import KELVIN, ROOM_C, SIGMA
 from . import _kernel as kernel
 from . import _state as standing
 from ._factors import factors_of
 from ._grid import Floats
 from ._ground import PACES, WEIGHTS, conductance_w_m2k
-from ._kernel import KELVIN, SIGMA
 from ._network import Network
 from ._state import State, Work
 
-ROOM_C = 20.0
 __all__ = ["KELVIN", "ROOM_C", "SIGMA", "Energy", "Flame", "March", "cooled", "made_ready"]
 
 

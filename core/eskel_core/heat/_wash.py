@@ -12,13 +12,14 @@ from __future__ import annotations
 import math
 from functools import lru_cache
 
+from ..cooling import KELVIN
 from ..metals import Torch
 
 # Burnt gas for each joule, kg: a hydrocarbon with the air it needs (16.6 kg of gas, 46 MJ), and with oxygen (4.6 kg).
 _WITH_AIR_KG_J, _WITH_OXYGEN_KG_J = 16.6 / 46e6, 4.6 / 46e6
 _GAS_KG_MOL, _GAS_J_MOL_K, _PRESSURE_PA = 0.028, 8.314, 101_325.0
 _PRANDTL = 0.7
-_WARM_C, _KELVIN = 700.0, 273.15
+_WARM_C = 700.0
 # Up to here, in footprints, a part is thin and washed all round; from there on it is wide and shows one side. In between some of both.
 _THIN, _WIDE = 0.33, 0.5
 
@@ -26,21 +27,21 @@ _THIN, _WIDE = 0.33, 0.5
 def gas_speed_m_s(torch: Torch) -> float:
     """Give how fast the burnt gas of a torch goes, m/s: what it burns, through a disc as wide as its footprint."""
     burnt = _WITH_OXYGEN_KG_J if "oxygen" in torch.fuel else _WITH_AIR_KG_J
-    density = _PRESSURE_PA * _GAS_KG_MOL / (_GAS_J_MOL_K * (torch.gas_temp_c + _KELVIN))
+    density = _PRESSURE_PA * _GAS_KG_MOL / (_GAS_J_MOL_K * (torch.gas_temp_c + KELVIN))
     return torch.heat_w * burnt / density / (math.pi * (torch.footprint_mm / 2000) ** 2)
 
 
 def _air(kelvin: float) -> tuple[float, float]:
     """Give the viscosity, m²/s, and conductivity, W/mK, of hot gas as of air (Sutherland; a fit of the tables to 2,000 K)."""
-    dynamic = 1.716e-5 * (kelvin / 273.15) ** 1.5 * (273.15 + 111) / (kelvin + 111)
+    dynamic = 1.716e-5 * (kelvin / KELVIN) ** 1.5 * (KELVIN + 111) / (kelvin + 111)
     density = _PRESSURE_PA * 0.02896 / (_GAS_J_MOL_K * kelvin)
-    return dynamic / density, 0.0241 * (kelvin / 273.15) ** 0.8
+    return dynamic / density, 0.0241 * (kelvin / KELVIN) ** 0.8
 
 
 @lru_cache(maxsize=4096)
 def washed_film_w_m2k(across_mm: float, torch: Torch, *, ball: bool) -> float:
     """Give the film of a thin wire, or of a small ball, in the middle of a flame, W/m²K: never less than the torch's own."""
-    kelvin = (torch.gas_temp_c + _WARM_C) / 2 + _KELVIN
+    kelvin = (torch.gas_temp_c + _WARM_C) / 2 + KELVIN
     viscosity, conductivity = _air(kelvin)
     reynolds = gas_speed_m_s(torch) * across_mm / 1000 / viscosity
     if ball:
@@ -58,7 +59,7 @@ def lee_share(torch: Torch) -> float:
 
     The flow is as wide as the flame, twice its footprint.
     """
-    viscosity, _ = _air((torch.gas_temp_c + _WARM_C) / 2 + _KELVIN)
+    viscosity, _ = _air((torch.gas_temp_c + _WARM_C) / 2 + KELVIN)
     reynolds = gas_speed_m_s(torch) * 2 * torch.footprint_mm / 1000 / viscosity
     share: float = 0.057 / 0.37 * reynolds ** (1 / 6)
     return share
@@ -70,7 +71,7 @@ def layer_mm(torch: Torch) -> float:
     Of a round jet on a face, to where the gas has 99 % of its speed along it (Schlichting, "Boundary-Layer Theory", axially
     symmetrical stagnation flow; the gradient of speed taken as U/D, D twice the footprint).
     """
-    viscosity, _ = _air((torch.gas_temp_c + _WARM_C) / 2 + _KELVIN)
+    viscosity, _ = _air((torch.gas_temp_c + _WARM_C) / 2 + KELVIN)
     return 1950 * math.sqrt(viscosity * 2 * torch.footprint_mm / 1000 / gas_speed_m_s(torch))
 
 

@@ -1,6 +1,6 @@
 """What is written down of a run: the outcomes that a join can have, in the smith's words; and the outcomes of a log as a table."""
 
 from ._outcome_sheet import LoggedOutcome, outcome_csv
-from ._outcomes import OUTCOMES, Outcome, OutcomeWord, outcome_text
+from ._outcomes import OUTCOMES, SOUND, Outcome, OutcomeWord, outcome_text
 
-__all__ = ["OUTCOMES", "LoggedOutcome", "Outcome", "OutcomeWord", "outcome_csv", "outcome_text"]
+__all__ = ["OUTCOMES", "SOUND", "LoggedOutcome", "Outcome", "OutcomeWord", "outcome_csv", "outcome_text"]

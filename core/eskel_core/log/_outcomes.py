@@ -30,6 +30,8 @@ OUTCOMES: tuple[OutcomeWord, ...] = (
     OutcomeWord(outcome="opened-another", words="Opened another", key="6", sound=False),
     OutcomeWord(outcome="melted", words="Melted", key="7", sound=False),
 )
+SOUND: dict[str, bool] = {word.outcome: word.sound for word in OUTCOMES}
+"""Whether a join stands, by its outcome."""
 
 
 def outcome_text(words: Iterable[str], *, wire: str, sheet: str, outcome: str, later_try: bool) -> str:

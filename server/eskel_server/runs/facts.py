@@ -15,7 +15,7 @@ from typing import TYPE_CHECKING, Any
 from django.db.models import F
 
 from eskel_core.faults import Refused
-from eskel_core.log import OUTCOMES, outcome_text
+from eskel_core.log import SOUND, outcome_text
 from eskel_core.piece import Piece, piece_from_object
 from eskel_core.plan import HeatStep, Plan, Step, WorkStep
 from eskel_core.run import JoinFacets, Turn, facets_of
@@ -29,7 +29,6 @@ if TYPE_CHECKING:
     from .models import Run, StepRecord
 
 COUNTED = ("facet_id", "at", "told_s", "took_s", "solder_mg")
-_SOUND: dict[str, bool] = {word.outcome: word.sound for word in OUTCOMES}
 Sums = dict[tuple[int, date], dict[str, float]]
 
 
@@ -85,7 +84,7 @@ def facet_of(run: Run, join: JoinFacets, outcome: str, *, later_try: bool) -> Fa
         outcome=outcome,
         **is_of,
         defaults={
-            "sound": _SOUND[outcome],
+            "sound": SOUND[outcome],
             "text": outcome_text(
                 words, wire=join.wire, sheet=join.sheet, outcome=outcome, later_try=later_try
             ),

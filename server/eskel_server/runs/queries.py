@@ -12,7 +12,7 @@ from django.db.models import CharField, DurationField, ExpressionWrapper, F, Pre
 from django.db.models.functions import MD5, Cast
 
 from eskel_core.faults import Refused, refuse
-from eskel_core.log import OUTCOMES
+from eskel_core.log import SOUND
 from eskel_core.plan import Plan, read_plan
 from eskel_core.pot import Load, pace_of
 from eskel_core.rules import LONGEST_TIMES
@@ -27,7 +27,6 @@ MOST_HEATS = 200
 MOST_WORKED = 400
 # The first sign of a heat: the flame is lit.
 LIT = 0
-_SOUND: dict[str, bool] = {word.outcome: word.sound for word in OUTCOMES}
 
 
 @dataclass(frozen=True)
@@ -222,7 +221,7 @@ def _heat(row: ForetoldHeat) -> HeatAsLogged:
         spread=row.spread,
         actual_s=took,
         lit=lit is not None,
-        sound=all(_SOUND[one.outcome] for one in outcomes),
+        sound=all(SOUND[one.outcome] for one in outcomes),
     )
 
 

@@ -9,7 +9,7 @@ from django.utils import timezone
 from ninja import Schema
 
 from eskel_core.faults import Refused
-from eskel_core.log import OUTCOMES, OutcomeWord
+from eskel_core.log import OUTCOMES, SOUND, OutcomeWord
 from eskel_core.picture import Picture
 from eskel_core.piece import piece_from_object
 from eskel_core.plan import Caution, HeatStep, InspectStep, Plan, Step
@@ -31,7 +31,6 @@ from .happened import faces_of_run, moment_of, ms_of, state_of, step_at
 from .models import Run
 from .queries import LIT, plan_of_run, record_of
 
-_SOUND: dict[str, bool] = {word.outcome: word.sound for word in OUTCOMES}
 UNREADABLE = "What was kept of this run cannot be read"
 
 
@@ -259,7 +258,7 @@ def _opened(
             [
                 word.join
                 for word in last[heat.n].outcomes
-                if word.join in step.states and word.at_ms >= since and not _SOUND[word.outcome]
+                if word.join in step.states and word.at_ms >= since and not SOUND[word.outcome]
             ],
         )
         for heat in plan.steps

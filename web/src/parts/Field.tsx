@@ -59,14 +59,18 @@ export type NumberFieldProps = {
   onCommit: (value: number) => void;
   unit?: string;
   whole?: boolean;
+  /** Nought is nothing: the field stands empty, and is emptied to say so. */
+  blank?: boolean;
 };
 
 /** A plain number (a count, an angle), kept as typed until it is left. */
-export function NumberField({ label, value, onCommit, unit, whole }: NumberFieldProps) {
-  const [typed, setTyped] = useState(String(value));
-  useEffect(() => setTyped(String(value)), [value]);
+export function NumberField({ label, value, onCommit, unit, whole, blank = false }: NumberFieldProps) {
+  const standing = blank && value === 0 ? "" : String(value);
+  const [typed, setTyped] = useState(standing);
+  useEffect(() => setTyped(standing), [standing]);
   const number = Number(typed.replace(",", "."));
-  const sound = typed.trim() !== "" && Number.isFinite(number) && (!whole || Number.isInteger(number));
+  const sound =
+    (blank || typed.trim() !== "") && Number.isFinite(number) && (!whole || Number.isInteger(number));
   const commit = () => sound && number !== value && onCommit(number);
   return (
     <Field label={unit ? `${label}, ${unit}` : label}>
@@ -83,7 +87,7 @@ export function NumberField({ label, value, onCommit, unit, whole }: NumberField
             onBlur={commit}
             onKeyDown={(event) => {
               if (event.key === "Enter") commit();
-              if (event.key === "Escape") setTyped(String(value));
+              if (event.key === "Escape") setTyped(standing);
             }}
           />
           {!sound && <p className="text-[13px] text-alarm">Write a {whole ? "whole " : ""}number.</p>}

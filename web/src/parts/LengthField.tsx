@@ -9,22 +9,25 @@ export type LengthFieldProps = {
   mm: number;
   onCommit: (mm: number) => void;
   zero?: boolean;
+  /** Nought is nothing: the field stands empty, and is emptied to say so. */
+  blank?: boolean;
   /** A size that stock comes in: the gauge that is near is told beside it. */
   stock?: boolean;
 };
 
 /** A length, typed in mm, inch or gauge; what was typed stays until it is understood. */
-export function LengthField({ label, mm, onCommit, zero, stock }: LengthFieldProps) {
+export function LengthField({ label, mm, onCommit, zero = false, blank = false, stock }: LengthFieldProps) {
   const units = useUnits();
-  const standing = bareLength(mm, units);
+  const standing = blank && mm === 0 ? "" : bareLength(mm, units);
   const [typed, setTyped] = useState(standing);
   useEffect(() => setTyped(standing), [standing]);
-  const none = zero === true && typed.trim() !== "" && Number(typed) === 0;
-  const read = none ? { value: 0, understood: "none" } : readLength(typed, units);
+  const isNought = (text: string) => (zero || blank) && text.trim() !== "" && Number(text) === 0;
+  const read = isNought(typed) ? { value: 0, understood: "none" } : readLength(typed, units);
   const told = typed !== standing && typed.trim() !== "";
   const commit = (text: string) => {
     if (text === standing) return;
-    const length = zero && Number(text) === 0 && text.trim() !== "" ? { value: 0 } : readLength(text, units);
+    if (blank && text.trim() === "") return onCommit(0);
+    const length = isNought(text) ? { value: 0 } : readLength(text, units);
     if ("problem" in length) return;
     if (length.value === mm) setTyped(standing);
     else onCommit(length.value);

@@ -18,6 +18,11 @@ export const bareLength = (mm: number, units: Units): string =>
 export const bareMass = (grams: number, units: Units): string =>
   units.mass === "g" ? trimmed(grams, 4) : trimmed(grams / G_PER_DWT, 4);
 
+/** What a mass is typed in where it is bare, and how many grams so many of those are. */
+export const massUnit = (units: Units): string => (units.mass === "g" ? "g" : "dwt");
+export const gramsOf = (mass: number, units: Units): number =>
+  units.mass === "g" ? mass : Number((mass * G_PER_DWT).toFixed(4));
+
 export const sayLength = (mm: number, units: Units, places = 2): string =>
   units.units === "inch" ? `${(mm / MM_PER_INCH).toFixed(places + 1)} in` : `${mm.toFixed(places)} mm`;
 

@@ -3,7 +3,7 @@ import { changeWork, titleOf } from "../document/edit";
 import type { Edits } from "../document/useEdits";
 import { TextField, Tick } from "../parts/Field";
 import { optionsOf } from "../parts/Select";
-import { Ticks } from "./JoinFields";
+import { Ticks } from "../parts/Ticks";
 import { WorkMeasures } from "./WorkMeasures";
 
 export const WORK_WORDS = optionsOf<Work["kind"]>({

@@ -4,6 +4,7 @@ import { useTables } from "../api/queries";
 import type { RestOtherwise, RestView } from "../api/types";
 import { LengthField } from "../parts/LengthField";
 import { Select } from "../parts/Select";
+import { useUnits } from "../parts/useUnits";
 
 export type AsItIsProps = {
   rest: RestView;
@@ -101,14 +102,15 @@ function JoinRow({
 function PartRow({ part, otherwise, tell }: RowProps & { part: RestView["parts"][number] }) {
   const anew = otherwise.anew ?? [];
   const again = anew.includes(part.id);
+  const units = useUnits();
   if (!part.made && !again && part.length_mm === null) return null;
   return (
     <div className={ROW}>
       <b className="min-w-40 flex-1 font-semibold">{part.title}</b>
       {part.length_mm !== null && (
-        <div className="w-40">
+        <div className="ml-auto w-40">
           <LengthField
-            label="long now"
+            label={`long now, ${units.units}`}
             mm={part.length_mm}
             onCommit={(mm) => tell({ lengths_mm: { ...otherwise.lengths_mm, [part.id]: mm } })}
           />
@@ -144,7 +146,7 @@ function Either({
       aria-pressed={on}
       aria-label={label ? `${label}: ${words}` : undefined}
       onClick={onPress}
-      className={`min-h-14 min-w-32 rounded-md border px-4 text-[16px] ${on ? "border-accent bg-accent-soft font-semibold" : "border-hair hover:border-quiet"}`}
+      className={`ml-auto min-h-14 min-w-32 rounded-md border px-4 text-[16px] ${on ? "border-accent bg-accent-soft font-semibold" : "border-hair hover:border-quiet"}`}
     >
       {words}
     </button>

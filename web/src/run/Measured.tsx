@@ -3,8 +3,8 @@ import { useRef } from "react";
 import type { RecordView, Step } from "../api/types";
 import type { MeasuredWhat } from "../happened/events";
 import type { RunHere } from "../happened/follow";
-import { NumberField } from "../parts/Field";
 import { LengthField } from "../parts/LengthField";
+import { MassField } from "../parts/MassField";
 import { sayLength, sayMass, type Units } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import type { Press } from "./useRunHere";
@@ -53,9 +53,9 @@ export function Measured({ here: { view, turn }, press }: MeasuredProps) {
       </p>
       <p className="mb-3 text-right text-quiet">{where.filter(Boolean).join(", ")}</p>
       {asked.what === "mass_g" ? (
-        <NumberField label="Measured" unit="g" value={value} onCommit={write} />
+        <MassField label="Measured" grams={value} onCommit={write} />
       ) : (
-        <LengthField label="Measured" zero mm={value} onCommit={write} />
+        <LengthField label="Measured" blank mm={value} onCommit={write} />
       )}
       {value > 0 ? (
         <p

@@ -40,7 +40,7 @@ export function Photos({ run, turn, className = "" }: PhotosProps) {
         {photos.map((photo) => (
           <Thumb key={photo.id} photo={photo} onAway={() => void attempt(() => takePhotoAway(photo.id))} />
         ))}
-        <Button className="min-h-16" disabled={busy} onClick={() => field.current?.click()}>
+        <Button className="min-h-16 px-6 text-[18px]" disabled={busy} onClick={() => field.current?.click()}>
           {busy ? "Keeping it …" : photos.length === 0 ? "Add a photograph" : "Another photograph"}
         </Button>
         <input

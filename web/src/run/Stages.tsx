@@ -73,8 +73,10 @@ export function FlameClock({ run, flame, asOf, offMs = null, mark = null }: Flam
   const left = flame.done_at && !off ? secondsUntil(flame.done_at, offset, here) : null;
   return (
     <div role="timer" aria-label="Under the flame">
-      <p className="figures text-[72px] leading-none font-bold sm:text-[112px]">
-        {since === null ? "–" : sayClock(since)}
+      <p
+        className={`figures text-[72px] leading-none font-bold sm:text-[112px] ${since === null ? "text-hair" : ""}`}
+      >
+        {sayClock(since ?? 0)}
       </p>
       <p className="mt-2 text-[19px] text-quiet">
         {since === null

@@ -120,7 +120,7 @@ describe("what is left of a run", () => {
 
   it("a part that was clipped is told by its length", async () => {
     await planned();
-    const field = screen.getByLabelText("long now");
+    const field = screen.getByLabelText("long now, mm");
     await user.clear(field);
     await user.type(field, "12{Enter}");
     await waitFor(() => expect(lastAsked().lengths_mm).toEqual({ post: 12 }));

@@ -1,10 +1,10 @@
 // @vitest-environment happy-dom
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import type { Rail } from "../../src/api/types";
+import type { BenchView, Rail } from "../../src/api/types";
 import { openAt, user } from "../app";
 import { elsewhere, newDevice, runAt, said, serveRun } from "../theRun";
-import { askedFor, Refused, recorded, serve } from "../wire";
+import { askedFor, Refused, recorded, serve, type Told } from "../wire";
 
 beforeEach(newDevice);
 afterEach(() => {
@@ -69,6 +69,22 @@ describe("a size that is checked", () => {
     await waitFor(() =>
       expect(said(pressed)).toEqual([{ kind: "measure", turn: "2", what: "size_mm", value }]),
     );
+  });
+});
+
+describe("a size that was measured", () => {
+  it.each(["{Backspace}{Enter}", "0{Enter}"])("is taken back by %s", async (typed) => {
+    const run = runAt("work", { target: { mm: 17.3, within_mm: 0.1, what: "inside" } });
+    run.events.push(elsewhere(run, { kind: "measure", turn: "2", what: "size_mm", value: 17.35 }));
+    const { pressed } = serveRun(run);
+    openAt("/run/1");
+    await screen.findByText("as it is to be");
+    const field = screen.getByLabelText<HTMLInputElement>("Measured");
+    expect(field.value).toBe("17.35");
+    await user.tripleClick(field);
+    await user.keyboard(typed);
+    await waitFor(() => expect(said(pressed)).toEqual([{ kind: "undo", of: run.events.at(-1)?.id }]));
+    await waitFor(() => expect(field.value).toBe(""));
   });
 });
 
@@ -217,11 +233,11 @@ describe("a pot's timer", () => {
 });
 
 describe("a run that is over", () => {
-  const over = (weighs_g: number | null) => {
+  const over = (weighs_g: number | null, own: Record<string, Told> = {}) => {
     const run = runAt("work");
     run.events.push(elsewhere(run, { kind: "stop", turn: "2" }));
     run.sheet.weighs_g = weighs_g;
-    return serveRun(run);
+    return serveRun(run, own);
   };
   const write = async (label: string, text: string) => {
     const field = await screen.findByLabelText(label);
@@ -248,6 +264,17 @@ describe("a run that is over", () => {
         { kind: "note", turn, text: "Change: one chip", replaces: pressed[2]?.id },
       ]),
     );
+  });
+
+  it("is weighed in what the house weighs in, and kept in grams", async () => {
+    const bench = recorded<BenchView>("GET /api/bench");
+    const troy = { ...bench, house: { ...bench.house, mass: "troy" } };
+    const { pressed } = over(15.5517, { "GET /api/bench": troy });
+    openAt("/run/1");
+    await write("It weighs, dwt", "9");
+    expect(await screen.findByText("10.00 dwt were cut and laid: 1.00 dwt filed away")).toBeTruthy();
+    await waitFor(() => expect(said(pressed)).toMatchObject([{ what: "mass_g", value: 13.9965 }]));
+    expect(screen.getByLabelText<HTMLInputElement>("It weighs, dwt").value).toBe("9");
   });
 
   it("takes back what is emptied, and compares with nothing that is not known", async () => {
