@@ -17,6 +17,9 @@ export function Field({ label, children, wide }: FieldProps) {
   );
 }
 
+/** Around fields that are used at the torch: as high as wet fingers want them, and read at arm's length. */
+export const atArmsLength = "[&_input]:min-h-14 [&_input]:px-4 [&_input]:text-[18px] [&_label]:text-[15px]";
+
 export const boxed =
   "min-h-9 w-full rounded border border-hair bg-raised px-2 text-[15px] text-ink hover:border-quiet";
 

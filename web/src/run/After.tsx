@@ -1,6 +1,7 @@
 /** When a run is over: what the piece weighs, what worked, what to change; kept with its last step, for the next time. */
 import { useRef, useState } from "react";
 import type { RunHere } from "../happened/follow";
+import { atArmsLength } from "../parts/Field";
 import { MassField } from "../parts/MassField";
 import { sayMass } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
@@ -29,7 +30,7 @@ export function After({ here: { view, turn, weighs }, press }: AfterProps) {
   return (
     <section aria-label="Afterwards" className="grid w-full max-w-3xl gap-4">
       <div className="flex flex-wrap items-end gap-5">
-        <div className="w-48">
+        <div className={`w-48 ${atArmsLength}`}>
           <MassField label="It weighs" grams={value} onCommit={weigh} />
         </div>
         <p className="text-[17px] text-quiet">

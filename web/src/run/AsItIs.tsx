@@ -2,6 +2,7 @@
 import type { ReactNode } from "react";
 import { useTables } from "../api/queries";
 import type { RestOtherwise, RestView } from "../api/types";
+import { atArmsLength } from "../parts/Field";
 import { LengthField } from "../parts/LengthField";
 import { Select } from "../parts/Select";
 import { useUnits } from "../parts/useUnits";
@@ -15,7 +16,11 @@ export type AsItIsProps = {
 const without = (names: readonly string[] | undefined, name: string): string[] =>
   (names ?? []).filter((one) => one !== name);
 
-const ROW = "flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair py-1 text-[18px]";
+const NAME = "min-w-40 flex-1 font-semibold";
+/** On a phone a name beside two touches has a line of its own. */
+const ALONE = "max-sm:basis-full";
+const ROW =
+  "flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair py-1 text-[18px] [&>button]:ml-auto [&>button]:self-end";
 
 export function AsItIs({ rest, otherwise, onOtherwise }: AsItIsProps) {
   const tell = (more: Partial<RestOtherwise>) => onOtherwise({ ...otherwise, ...more });
@@ -83,14 +88,14 @@ function JoinRow({
   const own = join.solder !== null && !at_hand.some(([id]) => id === join.solder);
   return (
     <div className={ROW}>
-      <b className="min-w-40 flex-1 font-semibold">{join.title}</b>
+      <b className={`${NAME} ${join.made && soldered ? ALONE : ""}`}>{join.title}</b>
       {join.made && soldered && (
         <Select
           label={`Solder of ${join.title}`}
           value={join.solder ?? ""}
           options={own ? [[join.solder ?? "", join.solder ?? ""] as const, ...at_hand] : at_hand}
           onChoose={makeWith}
-          className="min-h-14 w-56 rounded-md border border-hair px-3 text-[16px]"
+          className="min-h-14 min-w-40 flex-1 rounded-md sm:w-56 sm:flex-none border border-hair px-3 text-[16px]"
         />
       )}
       <Either on={join.made} onPress={press} words={join.made ? "it is there" : "open"} label={join.title} />
@@ -106,9 +111,9 @@ function PartRow({ part, otherwise, tell }: RowProps & { part: RestView["parts"]
   if (!part.made && !again && part.length_mm === null) return null;
   return (
     <div className={ROW}>
-      <b className="min-w-40 flex-1 font-semibold">{part.title}</b>
+      <b className={`${NAME} ${part.made && part.length_mm !== null ? ALONE : ""}`}>{part.title}</b>
       {part.length_mm !== null && (
-        <div className="ml-auto w-40">
+        <div className={`w-40 sm:ml-auto ${atArmsLength}`}>
           <LengthField
             label={`long now, ${units.units}`}
             mm={part.length_mm}
@@ -146,7 +151,7 @@ function Either({
       aria-pressed={on}
       aria-label={label ? `${label}: ${words}` : undefined}
       onClick={onPress}
-      className={`ml-auto min-h-14 min-w-32 rounded-md border px-4 text-[16px] ${on ? "border-accent bg-accent-soft font-semibold" : "border-hair hover:border-quiet"}`}
+      className={`min-h-14 min-w-32 rounded-md border px-4 text-[16px] ${on ? "border-accent bg-accent-soft font-semibold" : "border-hair hover:border-quiet"}`}
     >
       {words}
     </button>

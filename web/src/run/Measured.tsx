@@ -3,6 +3,7 @@ import { useRef } from "react";
 import type { RecordView, Step } from "../api/types";
 import type { MeasuredWhat } from "../happened/events";
 import type { RunHere } from "../happened/follow";
+import { atArmsLength } from "../parts/Field";
 import { LengthField } from "../parts/LengthField";
 import { MassField } from "../parts/MassField";
 import { sayLength, sayMass, type Units } from "../parts/units";
@@ -47,7 +48,7 @@ export function Measured({ here: { view, turn }, press }: MeasuredProps) {
   const where = [asked.words || WHAT[asked.what], `within ${say(asked.within, asked.what, units)}`];
   const before = lastBefore(view.records, turn.id, asked.what);
   return (
-    <div className="mt-5 px-1 text-left">
+    <div className={`mt-5 px-1 text-left ${atArmsLength}`}>
       <p className="figures text-right text-[40px] leading-none font-bold">
         {say(asked.to_be, asked.what, units)}
       </p>
