@@ -5,6 +5,7 @@ import type { RunHere } from "../happened/follow";
 import { CautionText } from "../ladder/HeatDetail";
 import { sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
+import { isBurning } from "./doings";
 import { Meanwhile } from "./Meanwhile";
 import { Measured } from "./Measured";
 import { Photos } from "./Photos";
@@ -24,7 +25,6 @@ export function StepTold({ here, press }: StepToldProps) {
   const led = heat !== null && heat.stages.length > 0;
   const [first, ...others] = step.lines?.length ? step.lines : [step.text];
   const look = lookAt(run, turn.looks);
-  const head = led ? awaited(heat.flame, heat.stages) : look ? `${look.title}: ${look.check.how}` : first;
   const rest = led || look ? [] : others;
   // What was read before the flame was lit no longer competes with the sign.
   const lit = (heat?.flame.signs.length ?? 0) > 0;
@@ -39,14 +39,14 @@ export function StepTold({ here, press }: StepToldProps) {
       <div className="min-w-0">
         <p className="text-[15px] text-quiet">
           {titleOfStep(step)}
-          {led && ` · ${first ?? ""}`}
+          {(led || endOf(here)) && ` · ${first ?? ""}`}
         </p>
         <h1
           ref={heading}
           tabIndex={-1}
           className="mt-1 text-[28px] leading-[1.22] sm:text-[38px] font-semibold text-pretty outline-none"
         >
-          {head}
+          {headOf(here)}
         </h1>
         {/* In another try what is done otherwise comes before what the step says as ever. */}
         {run.told.map((otherwise) => (
@@ -87,3 +87,19 @@ export function StepTold({ here, press }: StepToldProps) {
     </div>
   );
 }
+
+/** What is read first: the sign that is waited for, what is looked at, or else what to do. */
+function headOf(here: RunHere): string {
+  const { view: run, turn } = here;
+  const { step } = run;
+  const heat = heatAt(run);
+  if (heat && heat.stages.length > 0) return awaited(heat.flame, heat.stages);
+  const look = lookAt(run, turn.looks);
+  if (look) return `${look.title}: ${look.check.how}`;
+  const end = endOf(here);
+  return end ? `Until ${end.words}.` : (step.lines?.[0] ?? step.text);
+}
+
+/** The sign that ends a heat which nobody knows the time of: while it burns that is what is looked for. */
+const endOf = ({ view: { step }, turn }: RunHere) =>
+  step.kind === "heat" && isBurning(step, turn) ? step.signs?.at(-1) : undefined;

@@ -62,12 +62,18 @@ describe("a step at the torch", () => {
     const { pressed } = serveRun(runAt("heat"));
     openAt("/run/1");
     await screen.findByText(/the clock begins when the flame is lit/);
+    const head = () => screen.getByRole("heading", { level: 1 }).textContent;
+    const told = head();
+    expect(told).toMatch(/^Dry the flux/);
     press(" ");
     await screen.findByRole("button", { name: /Flame off/ });
+    expect(head()).toBe("Until a bright line runs along the seam; flame off.");
+    expect(screen.getByText(`Under the flame · ${String(told)}`)).toBeTruthy();
     expect(screen.getByText(/since the flame was lit/)).toBeTruthy();
     expect(screen.queryByRole("group", { name: /come out/ })).toBe(null);
     press(" ");
     await asked();
+    expect(head()).toBe(told);
     expect(screen.getByText(/under the flame/)).toBeTruthy();
     press("b");
     await screen.findByRole("button", { name: /Flame off/ });
