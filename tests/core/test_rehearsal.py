@@ -297,6 +297,12 @@ def test_a_copied_rehearsal_leads_its_step() -> None:
     assert heat.lines[1:] == tuple(stage.text for stage in told.programme)
     assert [stage.sign for stage in heat.stages] == [stage.until.sign for stage in told.programme]
     assert heat.stages[0].see == "the flux is a white crust and still"
+    # Where the flame is can be drawn, stage by stage, and not for the heat as a whole.
+    assert [(stage.aim, stage.about) for stage in heat.stages] == [
+        (stage.aim, stage.about) for stage in told.programme
+    ]
+    assert heat.stages[0].aim == "dry"
+    assert (heat.aim, heat.about) == (None, None)
     assert sum(stage.likely_s for stage in heat.stages) == pytest.approx(
         sum(stage.seconds.likely for stage in told.programme)
     )

@@ -266,18 +266,39 @@ def test_more_than_a_metal_bears_at_once_is_done_in_goes(reduction: float, goes:
 
 
 @pytest.mark.parametrize(
-    ("diameter_mm", "aim"),
+    ("diameter_mm", "words", "aim"),
     [
-        (1.4, "Keep the flame moving over all of it."),
-        (1.43, "Keep the flame on b, always moving; let a come along."),
+        (1.4, "Keep the flame moving over all of it.", ("circle", None)),
+        (1.43, "Keep the flame on b, always moving; let a come along.", ("part", "b")),
     ],
 )
-def test_the_flame_is_kept_on_what_takes_twice_the_heat(diameter_mm: float, aim: str) -> None:
+def test_the_flame_is_kept_on_what_takes_twice_the_heat(
+    diameter_mm: float, words: str, aim: tuple[str, str | None]
+) -> None:
     """Two wires end to end: the thicker takes twice the heat of 1 mm from 1.414 mm on."""
     form = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": diameter_mm}, "length_mm": 20}
     made = plan(piece([wire("a"), wire("b", form=form)], [join("j", "a", "b", kind="butt")]))
     (heat,) = (step for step in made.steps if isinstance(step, HeatStep))
-    assert heat.lines[1] == aim
+    assert heat.lines[1] == words
+    assert (heat.aim, heat.about) == aim
+
+
+@pytest.mark.parametrize(("local_heat", "aim"), [("yes", "each"), ("no", "circle")])
+def test_an_annealed_piece_is_heated_all_round_and_what_is_local_place_by_place(
+    local_heat: str, aim: str
+) -> None:
+    made = plan(piece([plate("p")], [], work=[{"id": "soft", "kind": "anneal", "parts": ["p"]}]))
+    (soft,) = (step for step in made.steps if isinstance(step, HeatStep))
+    assert (soft.aim, soft.about, soft.stages) == ("circle", None, ())
+    made = plan(
+        piece(
+            [wire("a"), wire("b")],
+            [join("j", "a", "b", kind="butt")],
+            house={"local_heat": local_heat, "placing": "pick"},
+        )
+    )
+    (heat,) = (step for step in made.steps if isinstance(step, HeatStep))
+    assert (heat.aim, heat.about) == (aim, None)
 
 
 def test_a_solder_is_named_whole_where_another_of_its_grade_is_at_hand() -> None:

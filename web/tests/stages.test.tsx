@@ -3,6 +3,10 @@ import { cleanup, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { RunView } from "../src/api/types";
+import { FlameAt } from "../src/drawing/FlameAt";
+import type { Seen } from "../src/drawing/views";
+import type { RunHere } from "../src/happened/follow";
+import { flameNow } from "../src/run/AimedPicture";
 import { awaited, FlameClock, heatAt, SignKey, StageList } from "../src/run/Stages";
 
 afterEach(cleanup);
@@ -119,5 +123,102 @@ describe("a heat led by its signs", () => {
     rerender(<FlameClock run={run} flame={told} asOf={Date.now()} />);
     expect(screen.getByText(/0:1\d to go/)).toBeTruthy();
     expect(screen.getByText(/a weak flame today/)).toBeTruthy();
+  });
+});
+
+describe("where the flame goes", () => {
+  const [dry, runs] = [
+    { aim: "dry", about: null },
+    { aim: "far", about: "plate" },
+  ] as const;
+  const led = STAGES.map((stage, n) => ({ ...stage, ...(n === 0 ? dry : runs) }));
+  const seen = (step: object, standing: Flame, off_ms: number | null = null, outcomes: object[] = []) =>
+    flameNow({
+      view: { step: { kind: "heat", ...step }, flame: standing },
+      turn: { off_ms, outcomes },
+    } as RunHere);
+
+  it.each([
+    ["before it is lit as in the first stage", { stages: led }, flame(0), dry],
+    ["as in the stage at hand", { stages: led }, flame(2, [0, 0], [1, 18]), runs],
+    ["nowhere when the last sign was seen", { stages: led }, flame(null, [0, 0], [2, 40]), null],
+    ["as told of the heat where none was rehearsed", { stages: [], ...runs }, flame(null, [0, 0]), runs],
+    ["nowhere where nobody told", { stages: STAGES, ...runs }, flame(1, [0, 0]), null],
+  ])("is %s", (_, step, standing, told) => {
+    expect(seen(step, standing)).toEqual(told);
+  });
+
+  it("is nowhere once it is off", () => {
+    expect(seen({ stages: [], ...runs }, flame(null, [0, 0]), 1_000)).toBe(null);
+    expect(seen({ stages: [], ...runs }, flame(null, [0, 0]), null, [{ join: "foot" }])).toBe(null);
+  });
+});
+
+describe("the flame on the picture", () => {
+  const square = (x: number, wide = 0) => ({
+    points: [
+      [x, 0],
+      [x + 10, 0],
+      [x + 10, 10],
+      [x, 10],
+    ],
+    closed: wide === 0,
+    width_mm: wide,
+    faint: false,
+  });
+  const SEEN = {
+    view: "above",
+    x: 0,
+    y: 0,
+    parts: [
+      { node: "plate", part: "plate", lines: [square(0)], alike: 1 },
+      { node: "post#1", part: "post", lines: [square(20, 1)], alike: 1 },
+    ],
+    joins: [
+      {
+        join: "foot",
+        number: 1,
+        spots: [
+          [5, 5],
+          [25, 5],
+        ],
+      },
+      { join: "seam", number: 2, spots: [[8, 8]] },
+    ],
+  } as unknown as Seen;
+  const drawn = (aim: string, about: string | null) => {
+    const { container } = render(
+      <svg>
+        <title>the work</title>
+        <FlameAt seen={SEEN} unit={1} flame={{ aim, about }} />
+      </svg>,
+    );
+    return [...container.querySelectorAll("path, circle, rect")].map((one) =>
+      Object.fromEntries(
+        ["d", "cx", "cy", "x", "y", "width", "height"].flatMap((name) => {
+          const value = one.getAttribute(name);
+          return value === null ? [] : [[name, value]];
+        }),
+      ),
+    );
+  };
+
+  it("goes inside the edge of a plate", () => {
+    expect(drawn("part", "plate")).toEqual([{ d: "M1 1L9 1L9 9L1 9Z" }]);
+  });
+
+  it("goes along the middle of a wire, whichever of several alike it is", () => {
+    expect(drawn("walk", "post")).toEqual([{ d: "M20 0L30 0L30 10L20 10" }]);
+  });
+
+  it("goes round all of the work, or past the edge of one part", () => {
+    expect(drawn("circle", null)).toEqual([{ x: "-8", y: "-8", width: "46", height: "26" }]);
+    expect(drawn("beyond", "plate")).toEqual([{ x: "-8", y: "-8", width: "26", height: "26" }]);
+  });
+
+  it("goes to each place of the joins, or to those of one", () => {
+    const at = (cx: number, cy: number) => ({ cx: String(cx), cy: String(cy) });
+    expect(drawn("each", null)).toEqual([at(5, 5), at(25, 5), at(8, 8)]);
+    expect(drawn("join", "seam")).toEqual([at(8, 8)]);
   });
 });

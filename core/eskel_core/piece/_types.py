@@ -215,8 +215,15 @@ class Work(Named):
         return bool(self.vents or self.seals) or self.kind in OPENING_WORK
 
 
+FlameAim = Literal[
+    "dry", "circle", "brush", "part", "join", "each", "beside", "near", "far", "beyond", "walk"
+]
+"""How the flame is held: about the whole work, on or beside a part or seam, or on each place in turn."""
+
+
 class RehearsedStage(Record):
-    """One thing to do with the flame: `text` whole, `see` what ends it, `if_late` what to do if that stays away.
+    """One thing to do with the flame: `text` whole, `see` what ends it, `if_late` what to do if that stays away; `aim` and
+    the part that it is `about` tell where the flame is, for it to be drawn.
 
     Times in s, from the stage's begin: likely, and between which the hands of nine in ten are.
     """
@@ -225,6 +232,8 @@ class RehearsedStage(Record):
     sign: Literal["crust", "dark", "clear", "glow", "range", "spins", "size", "runs", "count"]
     see: Annotated[str, Field(max_length=300)]
     if_late: Annotated[str, Field(max_length=300)] = ""
+    aim: FlameAim | None = None
+    about: Annotated[str, Field(max_length=80)] | None = None
     seconds_low: RehearsedSeconds | None = None
     seconds_likely: RehearsedSeconds
     seconds_high: RehearsedSeconds | None = None

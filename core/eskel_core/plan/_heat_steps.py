@@ -24,7 +24,7 @@ from ._minutes import minutes_of
 from ._names import bodies_alike, grade_named
 from ._script import Script
 from ._types import HeatJoin, HeatStep, LikelyTime, PrepareStep, Protect, StageTold, said
-from ._words import fit_lines, heat_lines, look_for, signs_of
+from ._words import aim_of, fit_lines, heat_lines, look_for, signs_of
 from ._work_words import measure_of
 
 
@@ -86,6 +86,7 @@ def heat_step(script: Script, heat: Heat) -> None:
     time = None if known is None else _likely(known)
     all_s = None if known is None else _all_seconds(known)
     stages = () if known is None else _stages(known)
+    aim, about = (None, None) if stages else aim_of(course, heat)
     script.steps.append(
         HeatStep(
             n=script.next_n,
@@ -110,6 +111,8 @@ def heat_step(script: Script, heat: Heat) -> None:
             protect=_protect(course, heat),
             look_for=look_for(signs),
             signs=signs,
+            aim=aim,
+            about=about,
             rehearsed=time,
             stages=stages,
             measure=next(
@@ -149,6 +152,8 @@ def _stages(known: RehearsedHeat) -> tuple[StageTold, ...]:
             sign=stage.sign,
             see=stage.see,
             if_late=stage.if_late,
+            aim=stage.aim,
+            about=stage.about,
             low_s=stage.seconds_low,
             likely_s=stage.seconds_likely,
             high_s=stage.seconds_high,

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from ..faults import KeptFormat
 from ..forms import Blank
 from ..metals import Grade
-from ..piece import HeatFrom, Target, WorkKind
+from ..piece import FlameAim, HeatFrom, Target, WorkKind
 from ..rules import Lie, Purpose, Severity, State
 
 KEPT = KeptFormat("a plan", "eskel-plan", 1)
@@ -159,12 +159,14 @@ class LikelyTime(Shown):
 
 
 class StageTold(Shown):
-    """A stage of a rehearsed heat: what to do, the sign that ends it, and what to do if that stays away; its time, s."""
+    """A stage of a rehearsed heat: what to do, the sign that ends it, and what to do if that stays away; its time, s; where the flame is."""
 
     text: str
     sign: str
     see: str
     if_late: str
+    aim: FlameAim | None = None
+    about: str | None = None
     low_s: float | None
     likely_s: float
     high_s: float | None
@@ -181,7 +183,8 @@ class HeatStep(_Step):
     """A heat: one body under one flame, in a `round` that shares its cooling and pot. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
 
     `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling. `stages` is the
-    programme that was rehearsed, where one was; its sentences are those of the step. `flux` is none where the heat takes none.
+    programme that was rehearsed, where one was; its sentences are those of the step. Where none was, `aim` and the part that it
+    is `about` tell where the flame is. `flux` is none where the heat takes none.
     """
 
     kind: Literal["heat"] = "heat"
@@ -203,6 +206,8 @@ class HeatStep(_Step):
     protect: tuple[Protect, ...]
     look_for: tuple[str, ...]
     signs: tuple[Sign, ...] = ()
+    aim: FlameAim | None = None
+    about: str | None = None
     rehearsed: LikelyTime | None = None
     stages: tuple[StageTold, ...] = ()
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from ..metals import Flux, solders
-from ..piece import Join, Work, base_id, is_of_grains, part_of, stocked_solders
+from ..piece import FlameAim, Join, Work, base_id, is_of_grains, part_of, stocked_solders
 from ..rules import Course, Heat, Purpose, capacity_near_j_k, is_local
 from ..units import celsius
 from ._amounts import say_amount
@@ -168,20 +168,41 @@ def _work_told(course: Course, heat: Heat) -> tuple[str, ...]:
     return next((work_lines(course, work) for work in course.piece.work if work.id == heat.work), ("Melt.",))
 
 
+def aim_of(course: Course, heat: Heat) -> tuple[FlameAim | None, str | None]:
+    """Tell where the flame is in a heat that nobody rehearsed, and the part that it is kept on, if it is one; nowhere that could be drawn for metal that is molten."""
+    match heat.filler.purpose:
+        case "solder" if all(is_local(_join(course, name), course.house) for name in heat.joins):
+            return "each", None
+        case "solder":
+            heavy, _ = _heavy_and_light(course, heat)
+            return ("part", heavy) if heavy else ("circle", None)
+        case "fuse" | "anneal":
+            return "circle", None
+        case _:
+            return None, None
+
+
 def _aim(course: Course, heat: Heat) -> str:
     below = heat_from(course, heat) == "below"
-    where = "under" if below else "on"
+    heavy, light = _heavy_and_light(course, heat)
+    if heavy and light:
+        return (
+            f"Keep the flame {'under' if below else 'on'} {part_of(course.piece, heavy).title}, always moving; "
+            f"let {part_of(course.piece, light).title} come along."
+        )
+    return f"Keep the flame moving {'under' if below else 'over'} all of it."
+
+
+def _heavy_and_light(course: Course, heat: Heat) -> tuple[str | None, str | None]:
+    """Give the sides of the first join of which one takes far more heat than the other, the heavy one first."""
     for name in heat.joins:
         between = _join(course, name).between
         sides = sorted(dict.fromkeys(between), key=lambda one: capacity_near_j_k(course.piece, one))
         light, heavy = sides[0], sides[-1]
         light_j_k = capacity_near_j_k(course.piece, light)
         if light_j_k > 0 and capacity_near_j_k(course.piece, heavy) > _AIM_RATIO * light_j_k:
-            return (
-                f"Keep the flame {where} {part_of(course.piece, heavy).title}, always moving; "
-                f"let {part_of(course.piece, light).title} come along."
-            )
-    return f"Keep the flame moving {'under' if below else 'over'} all of it."
+            return heavy, light
+    return None, None
 
 
 def signs_of(heat: Heat, flux: Flux) -> tuple[Sign, ...]:

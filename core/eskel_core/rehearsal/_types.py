@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict
 
 from ..faults import KeptFormat, read_kept
 from ..heat import Side
+from ..piece import FlameAim
 from ..rules import Purpose
 
 Habit = Literal["best", "join", "even", "light"]
@@ -46,7 +47,7 @@ class StageShown(Shown):
     """
 
     text: str
-    aim: Literal["dry", "circle", "brush", "part", "join", "each", "beside", "near", "far", "beyond", "walk"]
+    aim: FlameAim
     about: str | None
     side: Side
     setting: float

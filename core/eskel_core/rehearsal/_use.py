@@ -48,6 +48,8 @@ def use(piece: Piece, rehearsal: Rehearsal) -> Piece:
                 sign=stage.until.sign,
                 see=stage.see,
                 if_late=stage.if_late,
+                aim=stage.aim,
+                about=stage.about,
                 seconds_low=stage.seconds.low,
                 seconds_likely=stage.seconds.likely,
                 seconds_high=stage.seconds.high,

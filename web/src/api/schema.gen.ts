@@ -2806,7 +2806,8 @@ export interface components {
          * @description A heat: one body under one flame, in a `round` that shares its cooling and pot. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
          *
          *     `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling. `stages` is the
-         *     programme that was rehearsed, where one was; its sentences are those of the step. `flux` is none where the heat takes none.
+         *     programme that was rehearsed, where one was; its sentences are those of the step. Where none was, `aim` and the part that it
+         *     is `about` tell where the flame is. `flux` is none where the heat takes none.
          */
         HeatStep: {
             /** N */
@@ -2887,6 +2888,10 @@ export interface components {
              * @default []
              */
             signs: components["schemas"]["Sign"][];
+            /** Aim */
+            aim?: ("dry" | "circle" | "brush" | "part" | "join" | "each" | "beside" | "near" | "far" | "beyond" | "walk") | null;
+            /** About */
+            about?: string | null;
             rehearsed?: components["schemas"]["LikelyTime"] | null;
             /**
              * Stages
@@ -3569,7 +3574,8 @@ export interface components {
         };
         /**
          * RehearsedStage
-         * @description One thing to do with the flame: `text` whole, `see` what ends it, `if_late` what to do if that stays away.
+         * @description One thing to do with the flame: `text` whole, `see` what ends it, `if_late` what to do if that stays away; `aim` and
+         *     the part that it is `about` tell where the flame is, for it to be drawn.
          *
          *     Times in s, from the stage's begin: likely, and between which the hands of nine in ten are.
          */
@@ -3588,6 +3594,10 @@ export interface components {
              * @default
              */
             if_late: string;
+            /** Aim */
+            aim?: ("dry" | "circle" | "brush" | "part" | "join" | "each" | "beside" | "near" | "far" | "beyond" | "walk") | null;
+            /** About */
+            about?: string | null;
             /** Seconds Low */
             seconds_low?: number | null;
             /** Seconds Likely */
@@ -3651,7 +3661,7 @@ export interface components {
         };
         /**
          * StageTold
-         * @description A stage of a rehearsed heat: what to do, the sign that ends it, and what to do if that stays away; its time, s.
+         * @description A stage of a rehearsed heat: what to do, the sign that ends it, and what to do if that stays away; its time, s; where the flame is.
          */
         StageTold: {
             /** Text */
@@ -3662,6 +3672,10 @@ export interface components {
             see: string;
             /** If Late */
             if_late: string;
+            /** Aim */
+            aim?: ("dry" | "circle" | "brush" | "part" | "join" | "each" | "beside" | "near" | "far" | "beyond" | "walk") | null;
+            /** About */
+            about?: string | null;
             /** Low S */
             low_s: number | null;
             /** Likely S */

@@ -4,6 +4,7 @@ import { useUnits } from "../parts/useUnits";
 import { CourseHandles, type CourseHandlesProps } from "./CourseHandles";
 import { Batch, DrawnPart, Letter, Outline } from "./DrawnPart";
 import type { Move } from "./drag";
+import { type FlameAim, FlameAt } from "./FlameAt";
 import { JoinMark } from "./JoinMark";
 import { shiftOf, useDragging } from "./useDragging";
 import { type Seen, seenFrom, type View } from "./views";
@@ -23,6 +24,8 @@ export type PictureViewProps = {
   onSelect?: (selection: Selection) => void;
   /** Told of a part that is moved, by hand or by keys. */
   onMove?: (part: string, move: Move) => void;
+  /** Where the flame goes. */
+  flame?: FlameAim | null;
   /** The points of the chosen part that can be dragged, as they are drawn from above. */
   course?: Pick<CourseHandlesProps, "points" | "closed" | "onChange"> | null;
 };
@@ -42,6 +45,7 @@ export function PictureView({
   onSelect,
   onMove,
   course,
+  flame = null,
 }: PictureViewProps) {
   const { seen, width, height, unit } = seenFrom(picture, views, size);
   const margin = unit * (plain ? 3 : 30);
@@ -68,6 +72,7 @@ export function PictureView({
             picture={picture}
             onMove={letters ? undefined : onMove}
             course={!letters && one.view === "above" ? course : null}
+            flame={flame}
           />
         </g>
       ))}
@@ -88,10 +93,12 @@ type DrawnViewProps = {
   picture: Picture;
   onMove: ((part: string, move: Move) => void) | undefined;
   course: PictureViewProps["course"];
+  flame: FlameAim | null;
 };
 
 function DrawnView(props: DrawnViewProps) {
-  const { seen, unit, plain, selected, titles, letters, reached, onSelect, picture, onMove, course } = props;
+  const { seen, unit, plain, selected, titles, letters, reached, onSelect, picture, onMove, course, flame } =
+    props;
   const { moving, hold } = useDragging(picture, seen.view, unit, onMove);
   const among = selected?.kind === "join" ? selected.id : null;
   return (
@@ -113,6 +120,7 @@ function DrawnView(props: DrawnViewProps) {
       {seen.parts.map((part) => (
         <Outline key={part.node} part={part} unit={unit} />
       ))}
+      {flame && <FlameAt seen={seen} unit={unit} flame={flame} />}
       {!plain &&
         seen.joins.flatMap((mark) =>
           mark.spots.map(([x, y], n) => (

@@ -37,7 +37,7 @@ export function Progress({
         {step.kind === "heat" && (
           <span className="figures text-quiet">
             heat {step.heat_no} of {run.heats}
-            {step.rehearsed?.likely_s ? ` · rehearsed: about ${saySeconds(step.rehearsed.likely_s)}` : ""}
+            {step.rehearsed?.likely_s ? ` · about ${saySeconds(step.rehearsed.likely_s)}` : ""}
           </span>
         )}
         <div className="ml-auto flex flex-wrap items-center justify-end gap-x-3">

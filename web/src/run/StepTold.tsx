@@ -1,16 +1,16 @@
 /** The step as it is read out: its words, what to take care of, its figure, the piece. */
 import { useEffect, useRef } from "react";
-import { PictureView } from "../drawing/PictureView";
 import type { RunHere } from "../happened/follow";
 import { CautionText } from "../ladder/HeatDetail";
 import { sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
+import { AimedPicture } from "./AimedPicture";
 import { isBurning } from "./doings";
 import { Meanwhile } from "./Meanwhile";
 import { Measured } from "./Measured";
 import { Photos } from "./Photos";
 import { awaited, FlameClock, heatAt, StageList } from "./Stages";
-import { BigNumber, BlockHot, Details, pictureOf } from "./StepFace";
+import { BigNumber, BlockHot, Details } from "./StepFace";
 import { Tally } from "./Tally";
 import type { Press } from "./useRunHere";
 import { lookAt, titleOfStep } from "./words";
@@ -78,11 +78,7 @@ export function StepTold({ here, press }: StepToldProps) {
         <BlockHot untilMs={here.blockUntilMs} run={run} asOf={asOf} />
         <Measured key={`size ${turn.id}`} here={here} press={press} />
         <Tally here={here} press={press} />
-        {step.parts.length > 0 && (
-          <div className="mt-6 ml-auto h-60 w-full max-lg:mt-0 max-lg:w-[330px] max-sm:hidden">
-            <PictureView picture={pictureOf(run)} size={[330, 224]} />
-          </div>
-        )}
+        {step.parts.length > 0 && <AimedPicture here={here} />}
       </div>
     </div>
   );
