@@ -3,7 +3,7 @@ import { RouterProvider } from "@tanstack/react-router";
 import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { queryClient } from "./api/queries";
+import { askAnew, queryClient } from "./api/queries";
 import { tellLeft } from "./happened/tell";
 import { router } from "./places";
 import { setAtTorch } from "./shell/face";
@@ -14,7 +14,7 @@ setNonce(document.querySelector<HTMLMetaElement>('meta[name="nonce"]')?.content 
 setAtTorch(false);
 // What was pressed at the torch and never reached the server goes first.
 const sendLeft = () =>
-  void tellLeft().then((sent) => (sent ? queryClient.invalidateQueries() : undefined), console.error);
+  void tellLeft().then((sent) => (sent ? askAnew(queryClient) : undefined), console.error);
 sendLeft();
 addEventListener("online", sendLeft);
 // Where a page may have no worker (it is not served over a secure connection), what is pressed is kept all the same.

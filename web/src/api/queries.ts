@@ -32,6 +32,12 @@ export const queryClient = new QueryClient({
   },
 });
 
+/** Have what is shown asked anew. What is being asked for the first time is broken off for that: its answer may be from before. */
+export async function askAnew(cache: QueryClient, queryKey: string[] = []): Promise<void> {
+  await cache.cancelQueries({ queryKey });
+  await cache.invalidateQueries({ queryKey });
+}
+
 export const usePieces = () => useQuery({ queryKey: ["pieces"], queryFn: () => get("/api/pieces") });
 
 /** A line of the list: where the list does not know it yet, it is asked for by itself, one after another. */

@@ -1,6 +1,7 @@
 /** A run on the screen: followed for as long as it is open. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState, useSyncExternalStore } from "react";
+import { askAnew } from "../api/queries";
 import { Following, type RunHere } from "../happened/follow";
 import type { Saying } from "../happened/keep";
 
@@ -15,7 +16,7 @@ export function useRunHere(run: number): Followed {
   const [following, setFollowing] = useState<Following | null>(null);
   useEffect(() => {
     const begun = new Following(run, () => {
-      for (const known of ["rail", "log", "run"]) void cache.invalidateQueries({ queryKey: [known] });
+      for (const known of ["rail", "log", "run"]) void askAnew(cache, [known]);
     });
     setFollowing(begun);
     return () => begun.close();
