@@ -1,6 +1,9 @@
+// @vitest-environment happy-dom
 import { QueryClient, QueryObserver } from "@tanstack/react-query";
 import { describe, expect, it, vi } from "vitest";
+import { passes, post } from "../src/api/client";
 import { askAnew } from "../src/api/queries";
+import { askedFor, serve } from "./wire";
 
 describe("what is asked anew", () => {
   it.each([[[]], [["log"]]])(
@@ -33,5 +36,18 @@ describe("what is asked anew", () => {
     await askAnew(cache, ["log"]);
     await askAnew(cache);
     expect(queryFn).toHaveBeenCalledTimes(1);
+  });
+});
+
+describe("a page that has no token", () => {
+  it("fetches one where it is refused for that, and is told to try again", async () => {
+    serve({
+      "GET /": "the page",
+      "POST /api/runs/1/stop": () => new Response("<h1>403 Forbidden</h1>", { status: 403 }),
+    });
+    const stopped = post("/api/runs/{key}/stop", { params: { path: { key: 1 } }, body: { at: 1 } });
+    const problem: unknown = await stopped.catch((refused: unknown) => refused);
+    expect(passes(problem)).toBe(true);
+    expect(askedFor("GET /")).toHaveLength(1);
   });
 });

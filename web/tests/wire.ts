@@ -58,6 +58,7 @@ export async function answer(request: Request): Promise<Response> {
   const found = told[`${now.method} ${now.path}`] ?? told[`${now.method} ${pathname}`];
   const made = await (typeof found === "function" ? found(now) : found);
   if (made === undefined) return refusal(new Refused("not-found", 404, pathname));
+  if (made instanceof Response) return made;
   return made instanceof Refused ? refusal(made) : Response.json(made);
 }
 

@@ -5,6 +5,7 @@ import type { Fault } from "./types";
 
 const client = createClient<paths>({ baseUrl: "/" });
 
+const FORBIDDEN = 403;
 const SAFE = ["GET", "HEAD", "OPTIONS"];
 
 /** The token that the page was given: every change brings it back, so that no other page can make one. */
@@ -16,6 +17,11 @@ client.use({
   onRequest({ request }) {
     if (!SAFE.includes(request.method)) request.headers.set("X-CSRFToken", token());
     return request;
+  },
+  // A page that was opened without a server, by a browser that began anew, was given no token: it fetches one for the next try.
+  async onResponse({ response }) {
+    if (response.status === FORBIDDEN) await fetch("/", { cache: "no-store" }).catch(() => {});
+    return undefined;
   },
 });
 
