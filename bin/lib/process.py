@@ -41,6 +41,8 @@ def _work() -> None:
 def _serve_web(listener: socket.socket) -> None:
     import uvicorn
 
+    from eskel_server.wire import MOST_CONNECTIONS, BoundedProtocol
+
     # Static files are read from disk in one go; their being streamed by a thread is meant.
     warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume")
     config = uvicorn.Config(
@@ -48,7 +50,8 @@ def _serve_web(listener: socket.socket) -> None:
         log_level="warning",
         access_log=False,
         loop="uvloop",
-        http="httptools",
+        http=BoundedProtocol,
+        limit_concurrency=MOST_CONNECTIONS,
         lifespan="off",
         timeout_graceful_shutdown=2,
     )

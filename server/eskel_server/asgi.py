@@ -2,7 +2,8 @@
 
 import django
 
-from .edge import AT_ONCE, Edge, Seats
+from .edge import Edge
+from .seats import Seats
 
 django.setup(set_prefix=False)
-application = Edge(Seats(AT_ONCE))
+application = Edge(Seats())

@@ -7,19 +7,24 @@ import os
 import socket
 import threading
 import time
-from contextlib import suppress
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
 from functools import lru_cache
 from multiprocessing.connection import Client, Connection, Listener
 from typing import Any, Protocol
 
+from django.db import connections
+
 from eskel_core.faults import Refused
-from eskel_server.edge import current_visit
+from eskel_server.edge import Visit, current_visit
 
 from .room import Broken, Room, TooLong
 from .tasks import Outcome
 
 BEGINS_WITHIN_S = 10.0
 LOOKED_AFTER_S = 0.05
+# What is at hand in the workroom comes sooner than this: the seat is not lent out for it.
+AT_HAND_S = 0.02
 
 
 class Way(Protocol):
@@ -62,7 +67,9 @@ class Near:
         visit = current_visit()
         self.room.begin(kind, asked, limit_s, tell)
         visit.on_over(leave)
-        done.wait()
+        if not done.is_set():
+            with _waiting(visit):
+                done.wait()
         visit.forget(leave)
         return _given(told[0])
 
@@ -91,6 +98,9 @@ class Far:
                 with line:
                     visit.on_over(hang_up)
                     connection.send((kind, asked, limit_s))
+                    if not connection.poll(AT_HAND_S):
+                        with _waiting(visit):
+                            connection.poll(None)
                     answer: Outcome = connection.recv()
                     visit.forget(hang_up)
                     return answer
@@ -107,6 +117,16 @@ class Far:
                 if time.monotonic() >= late:
                     raise
                 time.sleep(LOOKED_AFTER_S)
+
+
+@contextmanager
+def _waiting(visit: Visit) -> Iterator[None]:
+    """Lend out the seat and give back the database connection of a visit while its work is done elsewhere."""
+    for connection in connections.all(initialized_only=True):
+        if not connection.in_atomic_block:
+            connection.close()
+    with visit.elsewhere():
+        yield
 
 
 def _given(outcome: Outcome) -> Any:
