@@ -267,8 +267,3 @@ def _matrix(count: int, links: list[tuple[Any, Any, Any]]) -> Any:
     i, j, g = (np.concatenate([np.atleast_1d(link[n]) for link in links]) for n in range(3))
     rows, columns = np.concatenate([i, j, i, j]), np.concatenate([j, i, i, j])
     return sparse.csr_matrix((np.concatenate([-g, -g, g, g]), (rows, columns)), shape=(count, count))
-
-
-def touch_matrix(count: int, touch: Touch, w_k: Floats) -> Any:
-    """Make the matrix of one touch with what each of its pairs passes, W/K."""
-    return _matrix(count, [(touch.i, touch.j, w_k)])

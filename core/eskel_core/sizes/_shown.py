@@ -10,8 +10,6 @@ from ..units import Units, celsius, f_of_c, say_length, say_mass, say_temperatur
 from ._base import Calculator, Found, num
 from ._registry import unit_of
 
-_LIGHTS = {"dark": "the dark", "dim": "dim light"}
-
 
 class Shown(BaseModel):
     """One value of a result in words; `other` is the same in the other unit, where there is one."""

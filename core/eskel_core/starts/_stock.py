@@ -9,7 +9,6 @@ from ._base import Asks, Metal, Plain, Start, ask, must, sized
 from ._words import at, ball, part, piece, round_of, square_of, wire_of, work
 
 MELTING_FLAME = "oxy-propane-rosebud"
-MILL_STEP = 0.5
 
 
 class PourToWireAsks(Asks):

@@ -26,7 +26,7 @@ from eskel_server.shelf import Shelf
 from eskel_server.workroom import TooLong, room
 
 if TYPE_CHECKING:
-    from .models import PieceRow, Revision
+    from .models import PieceRow
 
 AT_ONCE = 24
 SHORT_S = 10.0
@@ -41,11 +41,6 @@ def piece_of(key: int) -> PieceRow:
     if row is None:
         raise Missing("piece", key)
     return row
-
-
-def revision_of(row: PieceRow) -> Revision:
-    """Give the revision that a piece stands at."""
-    return row.revisions.get(number=row.revision)
 
 
 @dataclass(frozen=True)
