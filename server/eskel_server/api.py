@@ -11,7 +11,7 @@ from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 from ninja.parser import Parser
 from ninja.renderers import JSONRenderer
-from psycopg.errors import QueryCanceled
+from psycopg.errors import LockNotAvailable, QueryCanceled
 
 from eskel_core.faults import Fault, Refused, refuse
 from eskel_core.piece import load_json
@@ -127,6 +127,9 @@ def no_json(request: HttpRequest, problem: HttpError) -> HttpResponse:
 @api.exception_handler(OperationalError)
 def database_away(request: HttpRequest, problem: OperationalError) -> HttpResponse:
     """Answer while the database cannot be asked: a fault that passes, nothing that is missing."""
+    if isinstance(problem.__cause__, LockNotAvailable):
+        rule = "no other change of the same thing is under way"
+        return _answer(request, 503, [_fault("busy", rule, "Try again in a moment.")])
     if isinstance(problem.__cause__, QueryCanceled):
         return _answer(
             request,

@@ -7,6 +7,7 @@ read the answers. So the host, the origin, the site that asks and Django's own t
 from __future__ import annotations
 
 from collections.abc import Callable
+from urllib.parse import unquote
 
 from django.core.exceptions import DisallowedHost
 from django.http import HttpRequest, HttpResponse, JsonResponse
@@ -67,6 +68,19 @@ def _stranger(request: HttpRequest) -> HttpResponse | None:
         return _turned_away(403, "foreign-origin", "Origin", origin, own_pages)
     if site not in _HERE and not _is_visit(request):
         return _turned_away(403, "foreign-site", "Sec-Fetch-Site", site, own_pages)
+    return _unreadable(request)
+
+
+def _unreadable(request: HttpRequest) -> HttpResponse | None:
+    """Turn away what is sent in a way that is not read here: compressed, as a form, or with a NUL in its address."""
+    packed = request.headers.get("Content-Encoding")
+    if packed is not None:
+        rule, remedy = "a request is sent as it is, not compressed", "Send it without Content-Encoding."
+        fault = Fault(code="packed", path="Content-Encoding", value=packed[:40], rule=rule, remedy=remedy)
+        return answer(415, fault)
+    if "\0" in unquote(request.META.get("QUERY_STRING", "")) or "\0" in request.path:
+        rule, remedy = "an address holds no NUL", "Leave it out."
+        return answer(422, Fault(code="bad-text", path="query", value=None, rule=rule, remedy=remedy))
     if request.method not in _SAFE and not _speaks_json(request):
         kind = request.content_type or None
         return _turned_away(415, "not-json", "Content-Type", kind, "a change is sent as application/json")
@@ -102,6 +116,18 @@ def speak_json(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[
         if "Allow" in response.headers:
             told.headers["Allow"] = response.headers["Allow"]
         return told
+
+    return middleware
+
+
+def not_stored(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """Have no answer of the API kept on its way, but what says that it never changes."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        response = get_response(request)
+        if request.path.startswith("/api/"):
+            response.headers.setdefault("Cache-Control", "no-store")
+        return response
 
     return middleware
 

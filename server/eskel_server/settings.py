@@ -36,6 +36,7 @@ MIDDLEWARE = [
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "eskel_server.gate.not_stored",
     "eskel_server.gate.speak_json",
     "eskel_server.gate.Gate",
     "eskel_server.speech.spoken",

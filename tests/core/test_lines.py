@@ -285,6 +285,15 @@ def test_a_line_edits_a_part_in_its_place() -> None:
     )
 
 
+@pytest.mark.parametrize("line", ["1200× ball 0.6 fine", "1001 × headpin 0.8 × 50"])
+def test_more_alike_than_a_part_may_be_is_refused_at_the_count(line: str) -> None:
+    with pytest.raises(Refused) as refused:
+        read_line(line)
+    fault = refused.value.faults[0]
+    assert (fault.code, fault.rule) == ("out-of-range", "at most 1000")
+    assert fault.path.startswith("line[0:")
+
+
 @given(st.text(max_size=60))
 def test_no_line_does_anything_but_read_or_refuse(line: str) -> None:
     assert outcome(line) in ("read", "refused")

@@ -314,6 +314,10 @@ def test_there_is_a_way_from_every_outcome_that_is_not_sound(word: OutcomeWord) 
         {"turn": "0"},
         {"at_ms": -1},
         {"mood": "good"},
+        {"ahead_ms": "5"},
+        {"ahead_ms": 5.0},
+        {"ahead_ms": True},
+        {"seq": "1"},
     ],
 )
 def test_what_is_no_event_is_refused_by_its_key(wrong: dict[str, Any]) -> None:

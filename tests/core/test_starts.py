@@ -143,6 +143,8 @@ REFUSED = [
     ("band", {"width_mm": "wide"}, "not-a-length", "width_mm"),
     ("band", {"widht_mm": 4}, "unknown-key", "widht_mm"),
     ("band", {"metal": "lead"}, "not-a-choice", "metal"),
+    ("band", {"width_mm": True}, "wrong-type", "width_mm"),
+    ("dotted-plate", {"count": True}, "wrong-type", "count"),
     ("band", {"width_mm": 1.5, "thickness_mm": 2}, "contradiction", "width_mm"),
     ("bar-ring", {"opening_mm": 10, "bar_long_mm": 10}, "contradiction", "bar_long_mm"),
     ("bezel-ring", {"stone_long_mm": 8, "stone_wide_mm": 12}, "contradiction", "stone_wide_mm"),

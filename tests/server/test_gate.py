@@ -7,7 +7,9 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from django.db import OperationalError
 from django.test import Client
+from psycopg.errors import LockNotAvailable
 
 from tests.server.conftest import Caller
 
@@ -116,3 +118,55 @@ def test_where_no_endpoint_is_the_answer_is_a_fault_too(method: str, path: str, 
     response = Client().generic(method, path)
     assert response.status_code == status
     assert response.json()["faults"][0]["path"] == path
+
+
+def test_what_is_sent_compressed_is_refused(workshop: Any) -> None:
+    packed = {"HTTP_CONTENT_ENCODING": "gzip"}
+    response = send(Client(), "post", "/api/pieces", **packed)
+    assert (response.status_code, code_of(response)) == (415, "packed")
+
+
+@pytest.mark.parametrize(
+    "address",
+    ["/api/log?words=a%00b", "/api/log/sums?piece=%00", "/api/log/outcomes.csv?torch=%00", "/api/log?%00=x"],
+)
+def test_an_address_with_a_nul_is_refused(address: str, workshop: Any) -> None:
+    response = Client().get(address)
+    assert (response.status_code, code_of(response)) == (422, "bad-text")
+
+
+def test_no_answer_of_the_api_is_kept_on_its_way(workshop: Any) -> None:
+    for address in ("/api/pieces", "/api/nothing", "/api/log?words=%00", "/api/log/outcomes.csv"):
+        assert Client().get(address).headers["Cache-Control"] == "no-store", address
+
+
+def test_waiting_for_a_row_that_another_changes_is_called_so(workshop: Any, monkeypatch: Any) -> None:
+    def locked(_key: int) -> None:
+        raise OperationalError("lock timeout") from LockNotAvailable()
+
+    monkeypatch.setattr("eskel_server.runs.api.run_of", locked)
+    response = Client().get("/api/runs/1")
+    assert (response.status_code, code_of(response)) == (503, "busy")
+
+
+@pytest.mark.parametrize(
+    ("path", "body", "key"),
+    [
+        ("/api/runs/table", {"text": "", "skip": "1"}, "told.skip"),
+        ("/api/runs/table", {"text": "", "skip": 1.0}, "told.skip"),
+        ("/api/runs/table", {"text": "", "skip": True}, "told.skip"),
+        ("/api/starts/band/typed", {"typed": {}, "plan": "no"}, "asked.plan"),
+        ("/api/starts/band/typed", {"typed": {}, "plan": 0}, "asked.plan"),
+        ("/api/starts/band/typed", {"typed": [["thickness_mm", 1]]}, "asked.typed"),
+        ("/api/runs/1/stop", {"at": "1"}, "step.at"),
+    ],
+)
+def test_no_value_is_taken_for_one_of_another_kind(path: str, body: Any, key: str, workshop: Any) -> None:
+    response = Client().post(path, json.dumps(body), "application/json")
+    assert (response.status_code, response.json()["faults"][0]["path"]) == (422, key)
+
+
+@pytest.mark.parametrize("since", ["1700000000", "2026-01-01T00:00:00", "-1", "2026-13-01", "1e9"])
+def test_a_day_is_written_as_a_day(since: str, workshop: Any) -> None:
+    assert Client().get("/api/log", {"since": since}).status_code == 422
+    assert Client().get("/api/log", {"since": "2026-01-01"}).status_code == 200

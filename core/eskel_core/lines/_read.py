@@ -94,7 +94,13 @@ def _part(line: Line, form: Form, last: Part | None, base: Part | None, taken_id
     plain |= {key: line.marks[key] for key in _PART_MARKS if key in line.marks}
     if base is None or line.temper is not None or isinstance(base.temper, str):
         plain["temper"] = line.temper or "soft"
-    return Part.model_validate(plain)
+    try:
+        return Part.model_validate(plain)
+    except ValidationError as problem:
+        fault = shape_faults(problem, plain, lambda: ())[0]
+        raise line.refusal(
+            line.scanned.spans.get(fault.path, (0, len(line.text))), fault.code, fault.rule, fault.remedy
+        ) from problem
 
 
 def _name_of(line: Line) -> str:

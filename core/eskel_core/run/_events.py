@@ -8,11 +8,14 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
+from pydantic import BaseModel, ConfigDict, Field, Strict, TypeAdapter
 
 from ..log import Outcome
 
 Id = Annotated[str, Field(min_length=8, max_length=64, pattern=r"^[0-9A-Za-z-]+$")]
+# Numbers and yes or no are taken as they are told: "5" and 5.0 are no whole numbers, and 1 is not yes.
+Whole = Annotated[int, Strict()]
+YesNo = Annotated[bool, Strict()]
 TurnId = Annotated[str, Field(max_length=16, pattern=r"^[1-9][0-9]{0,4}(\.[1-9][0-9]{0,3})?$")]
 Way = Literal[
     "flux-and-solder", "heavy-side", "another-tip", "another-torch", "pickle-first", "apart", "replace-part"
@@ -29,9 +32,9 @@ class _Event(BaseModel):
 
     id: Id
     device: Id
-    seq: int = Field(ge=1, le=10_000_000)
-    at_ms: int = Field(ge=0, le=_LATEST_MS)
-    ahead_ms: int = Field(default=0, ge=-_LATEST_MS, le=_LATEST_MS)
+    seq: Whole = Field(ge=1, le=10_000_000)
+    at_ms: Whole = Field(ge=0, le=_LATEST_MS)
+    ahead_ms: Whole = Field(default=0, ge=-_LATEST_MS, le=_LATEST_MS)
 
 
 class _AtTurn(_Event):
@@ -42,8 +45,8 @@ class Next(_AtTurn):
     """On to the next turn; a danger was read and `confirmed`, or the step was `skipped`."""
 
     kind: Literal["next"] = "next"
-    confirmed: bool = False
-    skipped: bool = False
+    confirmed: YesNo = False
+    skipped: YesNo = False
 
 
 class Back(_AtTurn):
@@ -62,7 +65,7 @@ class SignSeen(_AtTurn):
     """The sign of a stage, from 1, is seen."""
 
     kind: Literal["sign"] = "sign"
-    stage: int = Field(ge=1, le=100)
+    stage: Whole = Field(ge=1, le=100)
 
 
 class FlameOff(_AtTurn):
@@ -98,8 +101,8 @@ class Tallied(_AtTurn):
     """So many of what is alike are done, so many lost."""
 
     kind: Literal["tally"] = "tally"
-    done: int = Field(ge=0, le=100_000)
-    lost: int = Field(default=0, ge=0, le=100_000)
+    done: Whole = Field(ge=0, le=100_000)
+    lost: Whole = Field(default=0, ge=0, le=100_000)
 
 
 class Sized(_AtTurn):
@@ -107,15 +110,15 @@ class Sized(_AtTurn):
 
     kind: Literal["measure"] = "measure"
     what: Measured
-    value: float = Field(gt=0, le=1e6, allow_inf_nan=False)
+    value: float = Field(gt=0, le=1e6, allow_inf_nan=False, strict=True)
 
 
 class Inspected(_AtTurn):
     """A look at the work, by its number from 1, passes or does not."""
 
     kind: Literal["look"] = "look"
-    check: int = Field(ge=1, le=1000)
-    passes: bool
+    check: Whole = Field(ge=1, le=1000)
+    passes: YesNo
 
 
 class Again(_AtTurn):

@@ -103,6 +103,8 @@ def _run(
         faults.append(_fault(first, "piece", piece, "a piece has a name of at most 120 signs", "Name it."))
     if began_ms is None:
         faults.append(_fault(first, "run began", began, *_TIME))
+    elif began_ms > now_ms:
+        faults.append(_fault(first, "run began", began, *_TO_COME))
     rows: list[_Row] = []
     for line, row in told:
         wrong = list(_wrong(line, row, now_ms))
@@ -124,10 +126,10 @@ def _wrong(line: int, row: Mapping[str, str], now_ms: int) -> Iterator[Fault]:
         if (key == "said" or value) and moment is None:
             yield _fault(line, key, value, *_TIME)
         elif moment is not None and moment > now_ms:
-            yield _fault(line, key, value, "nothing in a log is still to come", "Set the clock right.")
+            yield _fault(line, key, value, *_TO_COME)
     for key in ("step", "heat", "try"):
         value = row.get(key, "")
-        if value and not (value.isdigit() and 1 <= int(value) <= 10_000):
+        if value and not (value.isascii() and value.isdigit() and 1 <= int(value) <= 10_000):
             yield _fault(line, key, value, "a whole number from 1", "Number it.")
     if not 1 <= len(row["join"]) <= _ID_LENGTH:
         rule = f"a join has a name of at most {_ID_LENGTH} signs"
@@ -317,6 +319,7 @@ def _moment(text: str) -> int | None:
     return told_ms if told_ms >= 0 else None
 
 
+_TO_COME = ("nothing in a log is still to come", "Set the clock right.")
 _TIME = ("a time as 2026-03-01T09:30:00+00:00", "Write it so.")
 
 

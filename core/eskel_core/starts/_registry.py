@@ -166,6 +166,12 @@ def _heaviest_g(piece: Piece) -> float:
 
 
 def _checked(start: Start, plain: dict[str, Any]) -> Asks:
+    for key, value in plain.items():
+        field = start.asks.model_fields.get(key)
+        # Yes is no number, and neither a word nor a number is a yes.
+        if field is not None and isinstance(value, bool) != (field.annotation is bool):
+            rule = "yes or no" if field.annotation is bool else "a measure or a choice, not yes or no"
+            raise refuse("wrong-type", key, value, rule, "Send a value of that kind.")
     try:
         return start.asks.model_validate_json(json.dumps(plain))
     except ValidationError as problem:

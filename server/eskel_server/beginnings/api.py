@@ -13,6 +13,7 @@ from eskel_core.joining import Proposal
 from eskel_core.piece import Part, piece_object
 from eskel_core.starts import start_named
 from eskel_server.accounts import Faults, current_workshop
+from eskel_server.bodies import YesNo
 from eskel_server.pieces.actions import begin_piece
 from eskel_server.pieces.views import PieceView, answer_with
 
@@ -43,7 +44,7 @@ class Typed(Schema):
 class Asked(Typed):
     """What was typed, and whether its plan is wanted: the drawing alone is there sooner."""
 
-    plan: bool = True
+    plan: YesNo = True
 
 
 class Lines(Schema):

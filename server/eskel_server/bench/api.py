@@ -37,6 +37,7 @@ from eskel_core.rehearsal import FLAME_SETTINGS
 from eskel_core.rules import MOST_SHIELD_C, Rule, rules
 from eskel_core.units import Quantity, Reading, read_quantity
 from eskel_server.accounts import Faults, current_workshop
+from eskel_server.bodies import Whole
 from eskel_server.workroom import room
 
 from .actions import set_bench
@@ -77,7 +78,7 @@ class BenchView(Schema):
 class BenchChange(Schema):
     """House rules and bench as they shall be, and the revision that was changed; what is left out is as shipped."""
 
-    revision: int | None = None
+    revision: Whole | None = None
     house: dict[str, Any]
     bench: dict[str, Any]
 

@@ -11,6 +11,7 @@ from pydantic import Field
 
 from eskel_core.picture import Picture
 from eskel_server.accounts import Faults, Unreadable
+from eskel_server.bodies import Whole
 from eskel_server.pieces import picture_of, piece_of
 from eskel_server.pieces.views import PieceView, answer_with
 
@@ -39,24 +40,24 @@ class FindingView(Schema):
 class NewFinding(Schema):
     """What a run has made, by a name of its own, and how many of it go on the shelf."""
 
-    run: int
+    run: Whole
     name: str = Field(default="", max_length=120)
-    left: int = Field(default=1, ge=1, le=MOST_LEFT)
+    left: Whole = Field(default=1, ge=1, le=MOST_LEFT)
 
 
 class Counted(Schema):
     """How many are left, and how many there were by the same counter."""
 
-    was: int = Field(ge=0, le=MOST_LEFT)
-    left: int = Field(ge=0, le=MOST_LEFT)
+    was: Whole = Field(ge=0, le=MOST_LEFT)
+    left: Whole = Field(ge=0, le=MOST_LEFT)
 
 
 class Taken(Schema):
     """The piece that a finding is taken into, the revision at which that is, and how many each of it takes."""
 
-    piece: int
-    revision: int
-    number: int = Field(default=1, ge=1, le=MOST_TAKEN)
+    piece: Whole
+    revision: Whole
+    number: Whole = Field(default=1, ge=1, le=MOST_TAKEN)
 
 
 @router.get("/findings", response=list[FindingView], operation_id="findings", by_alias=True)

@@ -13,6 +13,7 @@ from pydantic import BaseModel, Field
 
 from eskel_core.log import OUTCOMES, outcome_csv
 from eskel_server.accounts import Faults
+from eskel_server.bodies import Day
 from eskel_server.runs import (
     MOST_IN_FILE,
     Asked,
@@ -78,7 +79,7 @@ class AskedIn(Schema):
     outcome: Short = ""
     wire: Literal["", "thin", "middling", "heavy"] = ""
     sheet: Literal["", "thin", "middling", "heavy"] = ""
-    since: date | None = None
+    since: Day | None = None
 
     def asked(self) -> Asked:
         """Give it as it is asked."""

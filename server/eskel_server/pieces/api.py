@@ -13,6 +13,7 @@ from eskel_core.piece import HouseOverrides, write_piece
 from eskel_core.plan import JoinWhy, Plan
 from eskel_core.shapes import DrawnOutline, DrawnUnit
 from eskel_server.accounts import Faults, current_workshop, json_answer
+from eskel_server.bodies import Whole, YesNo
 
 from .actions import begin_empty_piece, begin_piece, put_away, redo, revise_piece, undo
 from .lines import line_of, list_of, make_line
@@ -41,7 +42,7 @@ class NewPiece(Schema):
 class Edit(Schema):
     """A changed document, the revision that it was based on, and what was changed, in words."""
 
-    revision: int
+    revision: Whole
     document: dict[str, Any]
     what: str = Field("changed", max_length=200)
 
@@ -49,20 +50,20 @@ class Edit(Schema):
 class At(Schema):
     """The revision that a step back or forward was asked at."""
 
-    revision: int
+    revision: Whole
 
 
 class Beside(Schema):
     """What is to be otherwise: some house rules, or no moves by hand."""
 
     house: HouseOverrides = Field(default_factory=lambda: HouseOverrides())
-    without_moves: bool = False
+    without_moves: YesNo = False
 
 
 class Away(Schema):
     """Whether to put away or take out again."""
 
-    away: bool
+    away: YesNo
 
 
 class Drawing(Schema):

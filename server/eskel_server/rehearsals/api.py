@@ -11,6 +11,7 @@ from eskel_core.faults import Fault
 from eskel_core.heat import Light, glow_rgb, glow_word
 from eskel_core.rehearsal import Habit, Help, Rehearsal, Verdict
 from eskel_server.accounts import Faults
+from eskel_server.bodies import Whole, YesNo
 from eskel_server.pieces import piece_of
 from eskel_server.pieces.views import PieceView, answer_with
 
@@ -31,13 +32,13 @@ class Ask(Schema):
     What is asked for `behind` is worked out when nothing is left that is looked at.
     """
 
-    heat_no: int = 1
+    heat_no: Whole = 1
     kind: Literal["heat", "help", "piece"] = "heat"
     torch: str | None = None
     surface: str | None = None
     habit: Habit = "best"
     setting: float = 1.0
-    behind: bool = False
+    behind: YesNo = False
 
 
 class HeatOfWhole(Schema):
@@ -72,7 +73,7 @@ class JobView(Schema):
 class Use(Schema):
     """The revision that a rehearsal is copied into, and the rehearsal's id."""
 
-    revision: int
+    revision: Whole
     rehearsal: str
 
 
@@ -85,7 +86,7 @@ class Stale(Schema):
 class LeaveOut(Schema):
     """Whether a logged heat is left out."""
 
-    left_out: bool
+    left_out: YesNo
 
 
 class GlowStep(Schema):

@@ -11,6 +11,7 @@ from pydantic import Field
 
 from eskel_core.run import Event
 from eskel_server.accounts import Clash, Faults, Unreadable
+from eskel_server.bodies import Whole
 from eskel_server.pieces import piece_of
 
 from .actions import start_run, stop_run
@@ -29,20 +30,20 @@ class Confirmed(Schema):
     """A rule that speaks against a plan, and at which step, that the smith has read and goes on with."""
 
     code: str = Field(max_length=60)
-    step: int | None = None
+    step: Whole | None = None
 
 
 class Start(Schema):
     """The piece to run, and what was confirmed of its plan's stops."""
 
-    piece: int
+    piece: Whole
     confirmed: list[Confirmed] = Field(default=[], max_length=200)
 
 
 class AtStep(Schema):
     """The step at which a run was seen to stand."""
 
-    at: int
+    at: Whole
 
 
 class Happened(Schema):
@@ -52,8 +53,8 @@ class Happened(Schema):
     """
 
     events: list[Event] = Field(max_length=MOST_EVENTS)
-    after: int = Field(default=0, ge=0)
-    began_ms: int | None = None
+    after: Whole = Field(default=0, ge=0)
+    began_ms: Whole | None = None
 
 
 class EventsTold(Schema):

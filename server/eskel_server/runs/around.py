@@ -19,6 +19,7 @@ from eskel_core.pot import CopperByLoads, copper_by_loads
 from eskel_core.run import FROM_TABLE, Otherwise, TableRun, read_run_file, read_table
 from eskel_server.accounts import Clash, Faults, current_workshop
 from eskel_server.bench import bench_of
+from eskel_server.bodies import Whole
 
 from .api import Confirmed
 from .happened import already_there, ms_of, take_in
@@ -50,7 +51,7 @@ class TableIn(Schema):
     """The text of a table of outcomes, as the log writes it, and how many of its runs were taken before."""
 
     text: str = Field(max_length=5_000_000)
-    skip: int = Field(default=0, ge=0)
+    skip: Whole = Field(default=0, ge=0)
 
 
 class TableRow(Schema):

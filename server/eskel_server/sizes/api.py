@@ -9,6 +9,7 @@ from ninja import Router, Schema, Status
 
 from eskel_core.sizes import calculate, calculators
 from eskel_server.accounts import Faults, current_workshop
+from eskel_server.bodies import Whole, YesNo
 from eskel_server.pieces import piece_of
 from eskel_server.pieces.actions import keep_cut
 from eskel_server.pieces.views import PieceView, answer_with
@@ -30,7 +31,7 @@ class Typed(Schema):
 class Keep(Typed):
     """What was typed, and the piece that the result is kept to: as a part, or in its cut list."""
 
-    piece: int
+    piece: Whole
     kept_as: Literal["part", "cut"] = "part"
     name: str = ""
 
@@ -71,14 +72,14 @@ class Begin(Typed):
 class Marks(Schema):
     """How many steps were done when it was asked, and how many are done now."""
 
-    at: int
-    done: int
+    at: Whole
+    done: Whole
 
 
 class Away(Schema):
     """Whether to put away or take out again."""
 
-    away: bool
+    away: YesNo
 
 
 MAKING: dict[int, Any] = {200: MakingView, 404: Faults, 409: Faults, 422: Faults}
