@@ -31,6 +31,11 @@ class Shelf(Generic[K, V]):
                 self._kept.move_to_end(name)
             return self._kept.get(name)
 
+    def take(self, name: K) -> V | None:
+        """Take what is kept under a name off the shelf: whoever asks meanwhile finds nothing there."""
+        with self._lock:
+            return self._kept.pop(name, None)
+
     def put(self, name: K, thing: V) -> None:
         """Keep something under a name."""
         with self._lock:

@@ -14,7 +14,7 @@ from django.utils import timezone
 
 from eskel_core.log import OUTCOMES
 from eskel_server.log.queries import some
-from eskel_server.runs.happened import moment_of, ms_of
+from eskel_server.runs.following import moment_of, ms_of
 from eskel_server.runs.models import Facet, FacetMonth, OutcomeRecord, Run, SignRecord, StepMonth, StepRecord
 from tests.server.conftest import Caller, example
 from tests.server.test_runs_happened import send, told

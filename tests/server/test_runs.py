@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from django.utils import timezone
 
-from eskel_server.runs.happened import state_of
+from eskel_server.runs.following import state_of
 from eskel_server.runs.models import EventRecord, Run, StepRecord
 from tests.server.conftest import Caller
 

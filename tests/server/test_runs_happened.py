@@ -10,7 +10,7 @@ import pytest
 from django.utils import timezone
 
 from eskel_core.run import RunState
-from eskel_server.runs.happened import state_of
+from eskel_server.runs.following import state_of
 from eskel_server.runs.models import EventRecord, OutcomeRecord, Run, SignRecord, StepRecord
 from eskel_server.runs.queries import run_of
 from tests.server.conftest import Caller

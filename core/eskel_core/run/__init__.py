@@ -29,12 +29,14 @@ from ._events import (
 from ._faces import Face, faces_of
 from ._facets import JoinFacets, facets_of
 from ._file import RunFile, read_run_file
-from ._fold import LIT, in_order, run_state
+from ._fold import Telling, run_state
 from ._meanwhile import AtHand, Meanwhile, meanwhile
+from ._order import in_order
 from ._state import Aside, JoinWord, Look, Measure, Note, RunState, SignAt, Stay, Turn
 from ._table import FROM_TABLE, TableRun, read_table
 from ._today import Today, told_anew
 from ._ways import WAYS, WayWord, ways_for
+from ._written import LIT
 
 __all__ = [
     "FROM_TABLE",
@@ -69,6 +71,7 @@ __all__ = [
     "Stopped",
     "TableRun",
     "Tallied",
+    "Telling",
     "Today",
     "Turn",
     "Undone",

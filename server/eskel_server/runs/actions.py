@@ -14,7 +14,8 @@ from eskel_core.run import read_event
 from eskel_server.accounts import Clash, Unreadable
 from eskel_server.pieces import document_of, plan_of
 
-from .happened import begin, moment_of, ms_of, take
+from .following import moment_of, ms_of
+from .happened import begin, take
 from .models import Run
 from .queries import marked
 

@@ -15,7 +15,8 @@ from eskel_server.bodies import Whole
 from eskel_server.pieces import piece_of
 
 from .actions import start_run, stop_run
-from .happened import ms_of, newer_events, take
+from .following import ms_of, newer_events
+from .happened import take
 from .models import Run
 from .queries import marked, run_of, runs_of
 from .rail import Rail, rail_of

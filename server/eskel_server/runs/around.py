@@ -22,7 +22,8 @@ from eskel_server.bench import bench_of
 from eskel_server.bodies import Whole
 
 from .api import Confirmed
-from .happened import already_there, ms_of, take_in
+from .following import ms_of
+from .happened import already_there, take_in
 from .models import Run
 from .photos import keep_photo, photo_of
 from .queries import loads_since, pot_loads, run_of, runs_of

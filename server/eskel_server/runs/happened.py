@@ -3,29 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import UTC, datetime
 from typing import TYPE_CHECKING, Any
 
 from django.db import transaction
 from django.utils import timezone
 
-from eskel_core.plan import HeatStep, Plan, Step, WorkStep, read_plan
-from eskel_core.run import Event, Face, RunFile, RunState, Turn, faces_of, read_event, run_state
+from eskel_core.plan import HeatStep, Plan, WorkStep, read_plan
+from eskel_core.run import Event, RunFile, RunState, Turn, run_state
 from eskel_server.accounts import Clash, Unreadable, current_workshop
 
 from .before import told_from_before
 from .facts import COUNTED, count_outcomes, count_steps, kind_of, outcome_facts, steps_counted
-from .models import (
-    EventRecord,
-    ForetoldHeat,
-    NoteRecord,
-    OutcomeRecord,
-    Run,
-    SignRecord,
-    StayRecord,
-    StepRecord,
-)
+from .following import events_of, faces_of_run, followed_of, keep_followed, moment_of, ms_of, state_of
+from .models import EventRecord, ForetoldHeat, OutcomeRecord, Run, StepRecord
 from .queries import plan_of_run
+from .rows import notes_in_short, write_rows
 
 if TYPE_CHECKING:
     from django.db.models import Model, QuerySet
@@ -34,59 +26,26 @@ if TYPE_CHECKING:
 _CLOCKS_DIFFER_MS = 2_000
 
 
-def ms_of(moment: datetime) -> int:
-    """Give a moment as a run counts, ms since 1970."""
-    return round(moment.timestamp() * 1000)
-
-
-def moment_of(ms: int) -> datetime:
-    """Give the moment of so many ms since 1970."""
-    return datetime.fromtimestamp(ms / 1000, UTC)
-
-
-def state_of(run: Run) -> RunState:
-    """Give what a run looks like by all that happened in it."""
-    return run_state(faces_of_run(run), ms_of(run.started_at), events_of(run))
-
-
-def step_at(run: Run, turn: Turn) -> Step:
-    """Give the step of a turn: of another try of a heat with the joins alone that it is for."""
-    step = plan_of_run(run).steps[turn.step - 1]
-    if turn.again == 1 or not isinstance(step, HeatStep):
-        return step
-    return step.model_copy(update={"joins": tuple(row for row in step.joins if row.join in turn.joins)})
-
-
-def events_of(run: Run) -> list[Event]:
-    """Give all that happened in a run; of one from before, as far as it was kept."""
-    kept = [read_event(told) for told in run.events.values_list("told", flat=True)]
-    return kept or told_from_before(run)
-
-
-def newer_events(run: Run, after: int) -> tuple[list[Event], int]:
-    """Give what was taken of a run after a place in the order of taking, and how far that goes; all of a run from before."""
-    rows = list(run.events.filter(pk__gt=after).values_list("pk", "told"))
-    if not rows and not run.events.exists():
-        return told_from_before(run), 0
-    return [read_event(told) for _, told in rows], max((key for key, _ in rows), default=after)
-
-
 @transaction.atomic
 def take(run: Run, told: Sequence[Event]) -> RunState:
     """Take events of a run, each once, and give what the run looks like then. Raises `Unreadable` where its plan cannot be read."""
     # One after another: what two devices send at once is told in one order.
     Run.objects.select_for_update().only("pk").get(pk=run.pk)
-    before = [read_event(one) for one in run.events.values_list("told", flat=True)]
-    if not before:
-        before = told_from_before(run)
-        _keep(run, before)
-    known, now_ms = {event.id for event in before}, ms_of(timezone.now())
-    new = {one.id: one for one in told if one.id not in known}.values()
+    followed = followed_of(run)
+    telling = followed.telling
+    was = telling.state
+    if followed.read is None:
+        _keep(run, told_from_before(run))
+    now_ms = ms_of(timezone.now())
+    new = {event.id: event for event in told if not telling.has(event.id)}.values()
     fresh = [_not_later(event, now_ms) for event in new]
     _keep(run, fresh)
-    faces, began = faces_of_run(run), ms_of(run.started_at)
-    was, now = run_state(faces, began, before), run_state(faces, began, [*before, *fresh])
+    telling.add(fresh)
+    now = telling.state
     _write(run, was, now)
+    followed.read = run.events.order_by("-pk").values_list("pk", "event").first()
+    # Kept only when it is in the database for good: what was told of a change that failed is told anew.
+    transaction.on_commit(lambda: keep_followed(run, followed))
     return now
 
 
@@ -167,11 +126,6 @@ def _not_later(event: Event, now_ms: int) -> Event:
     return event if over <= 0 else event.model_copy(update={"ahead_ms": now_ms - event.at_ms})
 
 
-def faces_of_run(run: Run) -> tuple[Face, ...]:
-    """Give what counts in a run of each step of its plan. Raises `Unreadable` where that cannot be read."""
-    return faces_of(plan_of_run(run).steps)
-
-
 def _keep(run: Run, events: Sequence[Event]) -> None:
     now = timezone.now()
     EventRecord.objects.bulk_create(
@@ -191,8 +145,9 @@ def _write(run: Run, was: RunState, now: RunState) -> None:
     plan = plan_of_run(run)
     known = {turn.id: turn for turn in was.turns}
     for turn in now.turns:
-        if turn.stays and turn != known.get(turn.id):
-            _write_turn(run, plan, turn)
+        before = known.get(turn.id)
+        if turn.stays and turn is not before and turn != before:
+            _write_turn(run, plan, turn, before)
     # What comes late may have been sooner: a turn that it leaves unentered has no record.
     gone = {turn.id for turn in was.turns if turn.stays} - {turn.id for turn in now.turns if turn.stays}
     for record in run.records.filter(turn__in=gone):
@@ -206,8 +161,9 @@ def _write(run: Run, was: RunState, now: RunState) -> None:
     run.save(update_fields=["turn", "position", "state", "ended_at"])
 
 
-def _write_turn(run: Run, plan: Plan, turn: Turn) -> None:
+def _write_turn(run: Run, plan: Plan, turn: Turn, was: Turn | None = None) -> None:
     step = plan.steps[turn.step - 1]
+    was = was or Turn(id=turn.id, step=turn.step)
     first, last = turn.stays[0], turn.stays[-1]
     sizes = {measure.what: measure.value for measure in turn.measures}
     record = run.records.filter(turn=turn.id).first()
@@ -221,7 +177,7 @@ def _write_turn(run: Run, plan: Plan, turn: Turn) -> None:
         "due_high": None if turn.due_high_ms is None else moment_of(turn.due_high_ms),
         "skipped": turn.skipped,
         "off_at": None if turn.off_ms is None else moment_of(turn.off_ms),
-        "note": "\n".join(note.text for note in turn.notes),
+        "note": notes_in_short(turn),
         "tally": turn.tally,
         "measured_mm": sizes.get("size_mm"),
         "work_kind": step.work_kind if isinstance(step, WorkStep) else "",
@@ -235,29 +191,7 @@ def _write_turn(run: Run, plan: Plan, turn: Turn) -> None:
         record.save(update_fields=list(told))
     if new and isinstance(step, HeatStep):
         _foretell(record, step)
-    _stand(
-        None if new else record.stays.all(),
-        StayRecord,
-        [
-            {
-                "record": record,
-                "entered_at": moment_of(stay.entered_ms),
-                "left_at": None if stay.left_ms is None else moment_of(stay.left_ms),
-                "went_back": stay.back,
-            }
-            for stay in turn.stays
-        ],
-    )
-    _stand(
-        None if new else record.notes.all(),
-        NoteRecord,
-        [{"record": record, "text": note.text, "at": moment_of(note.at_ms)} for note in turn.notes],
-    )
-    _stand(
-        None if new else record.signs.filter(taken_back_at=None),
-        SignRecord,
-        [{"record": record, "stage": sign.stage, "at": moment_of(sign.at_ms)} for sign in turn.signs],
-    )
+    write_rows(record, was, turn)
     count_steps(run, kind_of(step), took, steps_counted(record))
     _write_outcomes(run, record, turn, outcome_facts(run, plan, step, turn), new=new)
 

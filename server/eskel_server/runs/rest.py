@@ -17,7 +17,7 @@ from eskel_server.pieces import plan_or_word
 from eskel_server.pieces.actions import begin_piece
 
 from .actions import begin_run, stop_run
-from .happened import state_of
+from .following import state_of
 from .models import Run
 from .queries import plan_of_run, run_of
 

@@ -27,7 +27,7 @@ from eskel_core.run import (
 from eskel_server.accounts import Unreadable
 from eskel_server.pieces import picture_of
 
-from .happened import faces_of_run, moment_of, ms_of, state_of, step_at
+from .following import faces_of_run, moment_of, ms_of, state_of, step_at
 from .models import Run
 from .queries import LIT, plan_of_run, record_of
 

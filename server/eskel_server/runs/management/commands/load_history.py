@@ -19,7 +19,8 @@ from eskel_core.starts import begin as begin_piece
 from eskel_server.accounts import any_workshop, current_workshop
 from eskel_server.bench import bench_of
 from eskel_server.pieces.management.commands.load_demo import WORKSHOP
-from eskel_server.runs.happened import begin, ms_of, take
+from eskel_server.runs.following import ms_of
+from eskel_server.runs.happened import begin, take
 from eskel_server.runs.history import carried_out, days_of
 from eskel_server.runs.models import Run
 
