@@ -77,9 +77,18 @@ def main() -> None:
     """Write the file."""
     carried = [_event("tablet-a", n + 1, 4000 * (n + 1), told) for n, told in enumerate(CARRIED_OUT)]
     cases = [_case("carried out, one join twice", 1_000, carried)]
+    cases.append(_case("into the pot before the heat and after it", 1_000, _through_the_pot_twice()))
     cases += [_case(f"drawn {seed}", 2_000, _drawn(random.Random(seed))) for seed in range(DRAWN)]
     _write("runs", cases)
     _write("today", [_today(random.Random(seed)) for seed in range(DRAWN)])
+
+
+def _through_the_pot_twice() -> list[dict[str, Any]]:
+    """Go to the look, and from it back to a heat by way of the pot: cool and pickle come before the heat, and again after it."""
+    told: list[Told] = [("next", {"turn": str(n), "skipped": True, "confirmed": True}) for n in range(1, 9)]
+    told.append(("again", {"turn": "9", "of": "5", "ways": ["pickle-first"]}))
+    told += [("next", {"turn": turn, "skipped": True}) for turn in ("7.2", "8.2", "3.2", "5.2", "7.3")]
+    return [_event("tablet-a", n + 1, 4000 * (n + 1), each) for n, each in enumerate(told)]
 
 
 def _write(name: str, cases: list[dict[str, Any]]) -> None:

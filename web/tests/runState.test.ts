@@ -25,6 +25,16 @@ describe("a run looks as the core has it by its events", () => {
     expect(CASES.some((one) => one.state.turns.some((turn) => turn.again > 1))).toBe(true);
   });
 
+  it("tells a run of which twenty thousand notes were written and taken back, one event at the cost of one", () => {
+    const at = (n: number) => ({ id: `t-${String(n)}`, device: "tablet-1", seq: n, at_ms: n });
+    const noted: RunEvent[] = Array.from({ length: 20_000 }, (_, n) =>
+      n % 4 === 3
+        ? { ...at(n + 1), kind: "undo", of: `t-${String(n)}` }
+        : { ...at(n + 1), kind: "note", turn: "1", text: "slow" },
+    );
+    expect(runState(CASES[0]?.faces ?? [], 0, noted).turns[0]?.notes).toHaveLength(10_000);
+  });
+
   it("keeps the order of a device whose clock was put back", () => {
     const [first, second] = (CASES[0]?.events ?? []).map((event, n) => ({ ...event, at_ms: 9000 - n }));
     if (!first || !second) throw new Error("the first case has two events");

@@ -3,7 +3,7 @@
  * shared cases. The order in which events arrive counts for nothing, and one that arrives twice counts once.
  */
 import type { Aside, Face, MovingEvent, RunEvent, RunState, Turn, TurnEvent, WhyAside } from "./events";
-import { LIT, type Timed, written } from "./written";
+import { nothingWritten, Writing } from "./written";
 
 const AFTER = new Set(["cool", "pickle", "inspect"]);
 const INTO_THE_POT = ["cool", "pickle"] as const;
@@ -42,18 +42,24 @@ class Tale {
   private readonly aside: Aside[] = [];
   /** Who moved the run on last. */
   private mover: string | null = null;
-  private readonly writing = new Map<string, Timed[]>();
+  private readonly writing = new Map<string, Writing>();
   private readonly belongs = new Map<string, string>();
+  /** Where each turn stands by its id, and how often each step was done. */
+  private readonly places = new Map<string, number>();
+  private readonly times = new Map<number, number>();
 
   constructor(
     private readonly faces: Face[],
     private readonly beganMs: number,
   ) {
     this.turns = faces.map((_, n) => blank(String(n + 1), n + 1));
+    for (const { step } of this.turns) this.times.set(step, 1);
+    this.findPlaces(0);
     this.enter(0, beganMs);
   }
 
   told(): RunState {
+    for (const [id, writing] of this.writing) Object.assign(this.turn(this.place(id)), writing.stands());
     return {
       standing: this.standing,
       at: this.turn(this.here).id,
@@ -78,8 +84,7 @@ class Tale {
       this.move(event, atMs);
       this.mover = event.device;
     } else {
-      this.writing.set(event.turn, [...(this.writing.get(event.turn) ?? []), { atMs, event }]);
-      this.rewrite(event.turn);
+      this.written(event.turn).add({ atMs, event });
       this.belongs.set(event.id, event.turn);
     }
   }
@@ -101,8 +106,8 @@ class Tale {
     switch (event.kind) {
       case "next": {
         if (this.face(turn).confirm && !event.confirmed && !turn.confirmed) return "unconfirmed";
-        const said = new Set(turn.outcomes.map((word) => word.join));
-        return event.skipped || this.joins(turn).every((join) => said.has(join)) ? null : "open";
+        const written = this.written(turn.id);
+        return event.skipped || this.joins(turn).every((join) => written.saidOf(join)) ? null : "open";
       }
       case "back":
         return this.here === 0 ? "first" : null;
@@ -118,7 +123,7 @@ class Tale {
   /** Why something cannot be written of a turn. */
   private beyond(event: TurnEvent, turn: Turn): WhyAside | null {
     const face = this.face(turn);
-    const lit = turn.signs.some((sign) => sign.stage === LIT);
+    const lit = this.written(turn.id).lit;
     switch (event.kind) {
       case "lit":
         return face.kind === "heat" ? null : "beyond";
@@ -159,6 +164,7 @@ class Tale {
       case "again":
         this.leave(atMs);
         this.turns.splice(this.here + 1, 0, ...this.tries(event));
+        this.findPlaces(this.here + 1);
         this.enter(this.here + 1, atMs);
     }
   }
@@ -189,23 +195,25 @@ class Tale {
     steps.push(...range(last + 1, here + 1).filter((n) => AFTER.has(kinds[n] ?? "")));
     const joins = event.joins?.length ? event.joins : (this.faces[heat]?.joins ?? []);
     return steps.map((n) => {
-      const again = 1 + this.turns.filter((turn) => turn.step === n + 1).length;
+      const again = 1 + (this.times.get(n + 1) ?? 0);
+      this.times.set(n + 1, again);
       return { ...blank(`${String(n + 1)}.${String(again)}`, n + 1), again, ways: event.ways ?? [], joins };
     });
   }
 
   private undo(of: string): void {
-    const turn = this.belongs.get(of) ?? "";
+    this.written(this.belongs.get(of) ?? "").takeBack(of);
     this.belongs.delete(of);
-    this.writing.set(
-      turn,
-      (this.writing.get(turn) ?? []).filter(({ event }) => event.id !== of),
-    );
-    this.rewrite(turn);
   }
 
-  private rewrite(turn: string): void {
-    Object.assign(this.turn(this.place(turn)), written(this.writing.get(turn) ?? []));
+  private written(turn: string): Writing {
+    const known = this.writing.get(turn) ?? new Writing();
+    this.writing.set(turn, known);
+    return known;
+  }
+
+  private findPlaces(from: number): void {
+    for (let n = from; n < this.turns.length; n += 1) this.places.set(this.turn(n).id, n);
   }
 
   /** Stand at a turn: at a new one its time begins, one that is come to again goes on with all that it has. */
@@ -233,7 +241,7 @@ class Tale {
   }
 
   private place(turn: string): number {
-    return this.turns.findIndex((one) => one.id === turn);
+    return this.places.get(turn) ?? -1;
   }
 
   private face(turn: Turn): Face {
@@ -277,7 +285,7 @@ function blank(id: string, step: number): Turn {
     confirmed: false,
     due_low_ms: null,
     due_high_ms: null,
-    ...written([]),
+    ...nothingWritten(),
   };
 }
 

@@ -4,7 +4,44 @@ import type { JoinWord, Look, Measure, MeasuredWhat, Note, SignAt, Standing, Tur
 export const LIT = 0;
 export type Timed = { atMs: number; event: TurnEvent };
 
-export function written(events: Timed[]): Standing {
+/** The events that were written of one turn. What stands of them is told when it is looked at, once. */
+export class Writing {
+  private readonly events = new Map<string, Timed>();
+  private readonly said = new Map<string, number>();
+  private litTimes = 0;
+
+  get lit(): boolean {
+    return this.litTimes > 0;
+  }
+
+  saidOf(join: string): boolean {
+    return (this.said.get(join) ?? 0) > 0;
+  }
+
+  add(timed: Timed): void {
+    this.events.set(timed.event.id, timed);
+    this.count(timed.event, 1);
+  }
+
+  takeBack(id: string): void {
+    const timed = this.events.get(id);
+    if (timed) this.count(timed.event, -1);
+    this.events.delete(id);
+  }
+
+  stands(): Standing {
+    return written(this.events.values());
+  }
+
+  private count(event: TurnEvent, by: number): void {
+    if (event.kind === "lit") this.litTimes += by;
+    if (event.kind === "outcome") this.said.set(event.join, (this.said.get(event.join) ?? 0) + by);
+  }
+}
+
+export const nothingWritten = (): Standing => written([]);
+
+function written(events: Iterable<Timed>): Standing {
   const signs = new Map<number, SignAt>();
   const words = new Map<string, JoinWord>();
   const notes = new Map<string, Note>();
