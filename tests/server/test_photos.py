@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import base64
 import io
+import subprocess
+import sys
 from typing import Any
 
 import pytest
 from PIL import Image, ImageStat
 from PIL.ExifTags import GPS, IFD, Base
 
+from eskel_server import shrink
 from eskel_server.runs import photos
 from eskel_server.runs.models import Photo
 from tests.server.conftest import Caller
@@ -98,7 +101,7 @@ def test_one_that_is_small_is_not_made_larger(run: dict[str, Any], call: Caller)
         (picture(60, 60, "GIF"), "not-an-image"),
         (picture()[:2000], "not-an-image"),
         (b"<svg xmlns='http://www.w3.org/2000/svg'/>", "not-an-image"),
-        (b"\xff\xd8" + b"x" * photos.MOST_BYTES, "too-large"),
+        (b"\xff\xd8" + b"x" * shrink.MOST_BYTES, "too-large"),
         (picture(10_000, 6_000, "PNG"), "too-large"),
     ],
 )
@@ -114,9 +117,46 @@ def test_what_is_no_photograph_is_refused_and_nothing_kept(
 
 
 def test_what_is_not_base64_or_far_too_much_is_refused(run: dict[str, Any], call: Caller) -> None:
-    for image in ("%%%", "a" * 5_000_000):
+    for image in ("%%%", "a" * 5_000_000, "ü", "a", "\u0660" * 4):
         assert call.post(f"/runs/{run['id']}/photos", turn="1", image=image)[0] == 422
     assert call.post("/runs/999999/photos", turn="1", image=sent(picture(9, 9)))[0] == 404
+
+
+def test_a_photograph_is_of_a_turn_of_its_run(run: dict[str, Any], call: Caller) -> None:
+    for turn in ("99", "1.7", "x", ""):
+        status, answer = call.post(f"/runs/{run['id']}/photos", turn=turn, image=sent(picture(9, 9)))
+        assert (status, answer["faults"][0]["path"]) == (422, "turn"), turn
+
+
+@pytest.mark.parametrize(
+    ("plain", "taken"),
+    [
+        (picture(6_000, 4_000, "PNG"), True),
+        (picture(6_000, 4_200, "PNG"), False),
+        (picture(8_000, 6_000, "JPEG", quality=30), True),
+        (picture(8_000, 6_000, "JPEG", quality=30, progressive=True), False),
+    ],
+    ids=["a PNG of 24 million pixels", "a PNG of 25.2", "a JPEG of 48", "a JPEG in passes of 48"],
+)
+def test_what_is_decoded_small_may_have_more_pixels(
+    plain: bytes, taken: bool, run: dict[str, Any], call: Caller
+) -> None:
+    status, answer = keep(call, run["id"], plain)
+    assert status == (201 if taken else 422), answer
+
+
+def test_a_photograph_is_made_smaller_in_300_megabytes() -> None:
+    """In a process of its own, with the bound that its workroom sets, at the largest size that is taken."""
+    script = "import sys; from eskel_server import shrink; shrink.begin(); print(shrink.carry_out(sys.stdin.read())[1].width)"
+    done = subprocess.run(
+        [sys.executable, "-c", script],
+        input=sent(picture(5_000, 5_000, "PNG")),
+        capture_output=True,
+        text=True,
+        check=False,
+        timeout=60,
+    )
+    assert (done.stdout.strip(), done.stderr) == ("1600", "")
 
 
 def test_a_run_has_only_so_many(run: dict[str, Any], call: Caller, monkeypatch: Any) -> None:

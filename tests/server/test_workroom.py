@@ -5,6 +5,7 @@ from __future__ import annotations
 import secrets
 import threading
 import time
+from collections.abc import Iterator
 from multiprocessing.connection import Client
 from pathlib import Path
 from typing import Any
@@ -16,6 +17,7 @@ from eskel_server.edge import _VISIT, Visit
 from eskel_server.workroom import Broken, TooLong, room
 from eskel_server.workroom.door import Far, Near, Way, serve
 from eskel_server.workroom.room import Room
+from tests.server.workroom_tasks import carry_out
 
 LIMIT_S = 30.0
 
@@ -24,7 +26,7 @@ LIMIT_S = 30.0
 def far(tmp_path_factory: pytest.TempPathFactory) -> Way:
     """A workroom behind its socket."""
     path, key = str(tmp_path_factory.mktemp("room") / "s"), secrets.token_bytes(8)
-    threading.Thread(target=serve, args=(path, key), daemon=True).start()
+    threading.Thread(target=serve, args=(path, key, Room(carry_out=carry_out)), daemon=True).start()
     began = time.monotonic()
     while not Path(path).exists():
         assert time.monotonic() - began < LIMIT_S
@@ -34,8 +36,16 @@ def far(tmp_path_factory: pytest.TempPathFactory) -> Way:
 @pytest.fixture(params=["near", "far"])
 def way(request: pytest.FixtureRequest) -> Way:
     """Each way to a workroom."""
-    chosen: Way = room() if request.param == "near" else request.getfixturevalue("far")
+    chosen: Way = request.getfixturevalue(request.param)
     return chosen
+
+
+@pytest.fixture(scope="module")
+def near() -> Iterator[Way]:
+    """A workroom of this process."""
+    own = Room(carry_out=carry_out)
+    yield Near(own)
+    own.close()
 
 
 def piece(name: str) -> str:
@@ -70,7 +80,7 @@ def test_what_nobody_waits_for_is_ended(way: Way) -> None:
 
 
 def test_one_who_leaves_does_not_end_what_another_waits_for() -> None:
-    shared, told, gone = Room(workers=1), [], []
+    shared, told, gone = Room(workers=1, carry_out=carry_out), [], []
     name = secrets.token_hex(4)
     done = threading.Event()
     shared.begin("rest", (0.4, name), LIMIT_S, gone.append)
@@ -83,7 +93,7 @@ def test_one_who_leaves_does_not_end_what_another_waits_for() -> None:
 
 
 def test_a_refusal_is_worked_out_once() -> None:
-    shared = Room(workers=1)
+    shared = Room(workers=1, carry_out=carry_out)
     outcomes: list[Any] = []
     for _ in range(2):
         done = threading.Event()
@@ -129,3 +139,22 @@ def test_a_workroom_that_is_just_beginning_is_waited_for(
     threading.Thread(target=begin, daemon=True).start()
     assert Far(path, key).do("draw", piece("Waited for"), limit_s=LIMIT_S).parts == ()
     assert tried.is_set()
+
+
+def waited(shared: Room, *asked: Any, limit_s: float) -> Any:
+    """Have a task carried out and give its outcome."""
+    done, told = threading.Event(), []
+    shared.begin("rest", asked, limit_s, lambda outcome: (told.append(outcome), done.set()))
+    assert done.wait(LIMIT_S)
+    return told[0]
+
+
+def test_what_was_not_found_in_time_is_told_again_at_once_unless_there_is_more_time() -> None:
+    shared, name = Room(workers=1, carry_out=carry_out), secrets.token_hex(4)
+    assert waited(shared, 1.0, name, limit_s=0.3) == ("late", 0.3)
+    began = time.monotonic()
+    assert waited(shared, 1.0, name, limit_s=0.3) == ("late", 0.3)
+    assert time.monotonic() - began < 0.2
+    assert waited(shared, 1.0, name, limit_s=LIMIT_S) == ("done", None)
+    assert waited(shared, 1.0, name, limit_s=0.3) == ("done", None)
+    shared.close()

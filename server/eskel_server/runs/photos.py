@@ -2,35 +2,18 @@
 
 from __future__ import annotations
 
-import base64
-import binascii
-import io
-import warnings
-from dataclasses import dataclass
-
 from django.utils import timezone
-from PIL import Image, ImageOps, UnidentifiedImageError
 
-from eskel_core.faults import Refused, refuse
+from eskel_core.faults import refuse
 from eskel_server.accounts import Clash, Missing, current_workshop
+from eskel_server.shrink import Refusal, Shrunk
+from eskel_server.workroom import room
 
+from .following import state_of
 from .models import Photo, Run
 
-KINDS = ("JPEG", "PNG", "WEBP")
-LONGEST_PX, SMALL_PX = 1600, 320
-MOST_BYTES, MOST_PIXELS = 3_000_000, 50_000_000
 MOST_OF_A_RUN = 60
-QUALITY = 82
-
-
-@dataclass(frozen=True)
-class Shrunk:
-    """A photograph as it is kept: as JPEG, large and small, and how large it is, pixels."""
-
-    large: bytes
-    small: bytes
-    width: int
-    height: int
+SHRUNK_WITHIN_S = 20.0
 
 
 def keep_photo(run: Run, turn: str, image: str) -> Photo:
@@ -42,6 +25,9 @@ def keep_photo(run: Run, turn: str, image: str) -> Photo:
             f"a run has at most {MOST_OF_A_RUN} photographs",
             "Take one away first.",
         )
+    if turn not in {one.id for one in state_of(run).turns}:
+        rule, remedy = "a photograph is of a turn of its run", "Open the run anew and take it there."
+        raise refuse("unknown-id", "turn", turn, rule, remedy)
     made = shrunk(image)
     return Photo.objects.create(
         run=run,
@@ -63,58 +49,9 @@ def photo_of(key: int) -> Photo:
 
 
 def shrunk(image: str) -> Shrunk:
-    """Make a photograph smaller; raise `Refused` where it is too large, or nothing that can be read."""
-    try:
-        plain = base64.b64decode(image, validate=True)
-    except binascii.Error:
-        raise refuse(
-            "not-an-image", "image", image[:40], "a photograph is sent in base64", "Choose a photograph."
-        ) from None
-    if len(plain) > MOST_BYTES:
-        raise refuse(
-            "too-large",
-            "image",
-            len(plain),
-            f"a photograph is at most {MOST_BYTES} bytes",
-            "Make it smaller first.",
-        )
-    opened = _opened(plain)
-    if opened.width * opened.height > MOST_PIXELS:
-        rule = f"a photograph has at most {MOST_PIXELS // 1_000_000} million pixels"
-        raise refuse(
-            "too-large", "image", f"{opened.width} × {opened.height}", rule, "Make it smaller first."
-        )
-    try:
-        upright = ImageOps.exif_transpose(opened).convert("RGB")
-    except (OSError, ValueError, SyntaxError):
-        raise _no_image(plain) from None
-    upright.thumbnail((LONGEST_PX, LONGEST_PX))
-    width, height = upright.size
-    large = _written(upright)
-    upright.thumbnail((SMALL_PX, SMALL_PX))
-    return Shrunk(large, _written(upright), width, height)
-
-
-def _opened(plain: bytes) -> Image.Image:
-    """Open a picture: its pixels are read only when they are asked for."""
-    try:
-        with warnings.catch_warnings():
-            # How many pixels are too many is said by ourselves.
-            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
-            return Image.open(io.BytesIO(plain), formats=KINDS)
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError):
-        raise _no_image(plain) from None
-
-
-def _no_image(plain: bytes) -> Refused:
-    rule = f"a photograph is one of {', '.join(KINDS)}, and whole"
-    return refuse("not-an-image", "image", f"{len(plain)} bytes", rule, "Save it as JPEG and choose that.")
-
-
-def _written(image: Image.Image) -> bytes:
-    """Write pixels alone: no place, no device, no time."""
-    told = io.BytesIO()
-    bare = Image.new("RGB", image.size)
-    bare.paste(image)
-    bare.save(told, "JPEG", quality=QUALITY, optimize=True)
-    return told.getvalue()
+    """Have a photograph made smaller, beside the server and one at a time; raise `Refused` where it is too large, or none that can be read."""
+    made: Shrunk | Refusal = room().do("photo", image, limit_s=SHRUNK_WITHIN_S)
+    if isinstance(made, Shrunk):
+        return made
+    code, value, rule, remedy = made
+    raise refuse(code, "image", value, rule, remedy)

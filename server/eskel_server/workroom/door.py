@@ -140,9 +140,9 @@ def _given(outcome: Outcome) -> Any:
     raise Broken(str(payload))
 
 
-def serve(path: str, key: bytes) -> None:
+def serve(path: str, key: bytes, shared: Room | None = None) -> None:
     """Serve a workroom at a socket until the process ends."""
-    shared = Room()
+    shared = shared or Room()
     # Begun at once, so that the first who asks does not wait for the processes to load.
     shared.begin("warm", (), 60.0, lambda _: None)
     try:

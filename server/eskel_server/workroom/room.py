@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import multiprocessing
 import threading
+import time
 from collections import OrderedDict
 from collections.abc import Callable
 from concurrent.futures import CancelledError
@@ -13,13 +14,21 @@ from typing import Any
 
 from pebble import ProcessExpired, ProcessPool
 
+from eskel_server import shrink
+
 from .tasks import Outcome, begin, carry_out
 
 MOST_KEPT = 120
 WORKERS = 2
+# What was not found in time is told again at once for so long; who gives it more time has it tried again.
+LATE_KEPT_S = 1800.0
+PHOTO = "photo"
 _PRELOADED = ["eskel_server.workroom.tasks"]
+# A process of photographs is ended after so many: what it took goes back to the machine.
+_PHOTOS_EACH = 50
 
 Key = tuple[str, tuple[Any, ...]]
+Carrying = Callable[[str, tuple[Any, ...]], Outcome]
 
 
 class TooLong(RuntimeError):
@@ -47,19 +56,21 @@ class _Work:
 
     future: Any
     limit_s: float
+    kept: bool
     waiting: list[Callable[[Outcome], None]] = field(default_factory=list)
 
 
 class Room:
-    """A workroom in this process: its pool begins with the first task."""
+    """A workroom in this process: its pools begin with their first task. Photographs have one of their own, one at a time."""
 
-    def __init__(self, workers: int = WORKERS) -> None:
-        self._workers = workers
+    def __init__(self, workers: int = WORKERS, carry_out: Carrying = carry_out) -> None:
+        self._workers, self._carry_out = workers, carry_out
         # Entered anew by what is told at once: a task may have ended before anyone listens for its end.
         self._lock = threading.RLock()
         self._pool: Any = None
+        self._photo_pool: Any = None
         self._under_way: dict[Key, _Work] = {}
-        self._kept: OrderedDict[Key, Outcome] = OrderedDict()
+        self._kept: OrderedDict[Key, tuple[Outcome, float]] = OrderedDict()
 
     def begin(
         self, kind: str, asked: tuple[Any, ...], limit_s: float, tell: Callable[[Outcome], None]
@@ -67,7 +78,7 @@ class Room:
         """Have a task carried out, or join who waits for it already; `tell` is called once, with what came of it."""
         key = (kind, asked)
         with self._lock:
-            kept = self._kept.get(key)
+            kept = self._known(key, limit_s)
             if kept is None:
                 work = self._under_way.get(key) or self._schedule(key, limit_s)
                 work.waiting.append(tell)
@@ -91,18 +102,45 @@ class Room:
     def close(self) -> None:
         """End every process."""
         with self._lock:
-            pool, self._pool = self._pool, None
-        if pool is not None:
+            pools = [pool for pool in (self._pool, self._photo_pool) if pool is not None]
+            self._pool = self._photo_pool = None
+        for pool in pools:
             pool.stop()
             pool.join()
 
+    def _known(self, key: Key, limit_s: float) -> Outcome | None:
+        """Give what is kept; what was late is so for who gives no more time, for half an hour: the machine may have been busy."""
+        outcome, since = self._kept.get(key, (None, 0.0))
+        if outcome is None:
+            return None
+        fresh = time.monotonic() - since < LATE_KEPT_S
+        if outcome[0] == "late" and not (limit_s <= outcome[1] and fresh):
+            return None
+        return outcome
+
     def _schedule(self, key: Key, limit_s: float) -> _Work:
-        if self._pool is None:
-            self._pool = ProcessPool(self._workers, initializer=begin, context=forkserver())
-        work = _Work(self._pool.schedule(carry_out, args=key, timeout=limit_s), limit_s)
+        if key[0] == PHOTO:
+            future = self._photos().schedule(shrink.carry_out, args=key[1], timeout=limit_s)
+        else:
+            future = self._tasks().schedule(self._carry_out, args=key, timeout=limit_s)
+        work = _Work(future, limit_s, kept=key[0] != PHOTO)
         self._under_way[key] = work
         work.future.add_done_callback(lambda future: self._ended(key, work, future))
         return work
+
+    def _tasks(self) -> Any:
+        if self._pool is None:
+            self._pool = ProcessPool(self._workers, initializer=begin, context=forkserver())
+        return self._pool
+
+    def _photos(self) -> Any:
+        if self._photo_pool is None:
+            # Begun by itself and not forked: it has nothing of the core in it.
+            context = multiprocessing.get_context("spawn")
+            self._photo_pool = ProcessPool(
+                1, max_tasks=_PHOTOS_EACH, initializer=shrink.begin, context=context
+            )
+        return self._photo_pool
 
     def _ended(self, key: Key, work: _Work, future: Any) -> None:
         outcome = _outcome(future, work.limit_s)
@@ -110,8 +148,8 @@ class Room:
             if self._under_way.get(key) is work:
                 del self._under_way[key]
             # A refusal follows from what was asked as surely as an answer does; a failure may pass.
-            if outcome[0] in ("done", "refused"):
-                self._kept[key] = outcome
+            if work.kept and outcome[0] in ("done", "refused", "late"):
+                self._kept[key] = outcome, time.monotonic()
                 while len(self._kept) > MOST_KEPT:
                     self._kept.popitem(last=False)
             waiting, work.waiting = work.waiting, []

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import os
 import resource
-import time
 from collections.abc import Callable
 from typing import Any
 
@@ -77,16 +76,6 @@ def _warm() -> None:
     """Do nothing: the process that does it is loaded."""
 
 
-def _rest(seconds: float, _name: str) -> None:
-    """Do nothing for a while, for tests of the room itself."""
-    time.sleep(seconds)
-
-
-def _die(_name: str) -> None:
-    """End the process, for tests of the room itself."""
-    os._exit(3)
-
-
 def _house(text: str) -> HouseOverrides:
     return HouseOverrides.model_validate_json(text)
 
@@ -97,8 +86,6 @@ def _bench(text: str) -> Bench:
 
 TASKS: dict[str, Callable[..., Any]] = {
     "warm": _warm,
-    "rest": _rest,
-    "die": _die,
     "plan": _plan,
     "why": _why,
     "cutting": _cutting,
