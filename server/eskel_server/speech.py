@@ -17,6 +17,8 @@ def spoken(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[Htt
 
     def middleware(request: HttpRequest) -> HttpResponse:
         response = get_response(request)
+        if response.streaming:
+            return response  # A file goes out as it is kept, to be taken in again.
         if "json" in response.headers.get("Content-Type", "") and _MARK in response.content:
             response.content = speak(response.content.decode(), house_units()).encode()
         return response

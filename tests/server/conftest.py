@@ -64,6 +64,8 @@ class Caller:
 
     @staticmethod
     def _answer(response: Any) -> tuple[int, Any]:
+        if response.streaming:
+            return response.status_code, json.loads(response.getvalue())
         return response.status_code, response.json() if response.content else None
 
 

@@ -86,4 +86,4 @@ def stops_of(view: dict[str, Any]) -> list[dict[str, Any]]:
 def table(call: Caller, words: str) -> list[dict[str, str]]:
     answer = call.client.get("/api/log/outcomes.csv", {"words": words})
     assert answer.status_code == 200
-    return list(csv.DictReader(answer.content.decode().splitlines()))
+    return list(csv.DictReader(answer.getvalue().decode().splitlines()))

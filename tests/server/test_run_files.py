@@ -91,7 +91,7 @@ def test_a_broken_run_is_refused_by_name_and_nothing_is_kept_of_it(
 
 
 def table(call: Caller) -> str:
-    text: str = call.client.get("/api/log/outcomes.csv").content.decode()
+    text: str = call.client.get("/api/log/outcomes.csv").getvalue().decode()
     return text
 
 

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from functools import lru_cache
+from itertools import islice
 
 from ..units import Sheet
 from ._outcomes import OUTCOMES, OutcomeWord
@@ -55,36 +57,50 @@ class LoggedOutcome:
     note: str
 
 
+# Rows that are written together.
+ROWS_EACH = 500
+
+
 def outcome_csv(rows: Iterable[LoggedOutcome]) -> str:
     """Write outcomes as CSV, one a row, times in UTC as ISO 8601; seconds are counted from the lit flame on."""
-    sheet = Sheet()
+    return "".join(outcome_csv_pieces(rows))
+
+
+def outcome_csv_pieces(rows: Iterable[LoggedOutcome]) -> Iterator[str]:
+    """Write outcomes as CSV piece by piece, some hundred rows each: what is held is one piece."""
+    sheet, left = Sheet(), iter(rows)
     sheet.writerow(_HEAD)
-    for row in rows:
-        word = _WORDS[row.outcome]
-        sheet.writerow(
-            (
-                str(row.run),
-                row.piece_name,
-                _moment(row.began_at),
-                str(row.step),
-                "" if row.heat_no is None else str(row.heat_no),
-                str(row.again),
-                row.join,
-                row.kind,
-                row.solder,
-                _moment(row.lit_at),
-                _moment(row.off_at),
-                _seconds(row.lit_at, row.off_at),
-                _moment(row.said_at),
-                row.outcome,
-                word.words,
-                "yes" if word.sound else "no",
-                row.note,
-            )
-        )
-    return sheet.text
+    while some := list(islice(left, ROWS_EACH)):
+        for row in some:
+            sheet.writerow(_cells(row))
+        yield sheet.taken()
+    yield sheet.taken()
 
 
+def _cells(row: LoggedOutcome) -> tuple[str, ...]:
+    word = _WORDS[row.outcome]
+    return (
+        str(row.run),
+        row.piece_name,
+        _moment(row.began_at),
+        str(row.step),
+        "" if row.heat_no is None else str(row.heat_no),
+        str(row.again),
+        row.join,
+        row.kind,
+        row.solder,
+        _moment(row.lit_at),
+        _moment(row.off_at),
+        _seconds(row.lit_at, row.off_at),
+        _moment(row.said_at),
+        row.outcome,
+        word.words,
+        "yes" if word.sound else "no",
+        row.note,
+    )
+
+
+@lru_cache(maxsize=1024)
 def _moment(at: datetime | None) -> str:
     return "" if at is None else at.astimezone(UTC).isoformat(timespec="seconds")
 

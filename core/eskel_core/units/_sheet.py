@@ -8,7 +8,7 @@ from collections.abc import Iterable
 
 from ._speech import speak
 
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+_FORMULA = frozenset(("=", "+", "-", "@", "\t", "\r"))
 
 
 class Sheet:
@@ -26,8 +26,14 @@ class Sheet:
 
     def writerow(self, cells: Iterable[str]) -> None:
         """Write a row of cells."""
-        told = (speak(cell) for cell in cells)
-        self._rows.writerow([f"'{cell}" if cell.startswith(_FORMULA) else cell for cell in told])
+        self._rows.writerow([f"'{cell}" if cell[:1] in _FORMULA else cell for cell in map(speak, cells)])
+
+    def taken(self) -> str:
+        """Give what was written since it was last taken; the sheet goes on behind it."""
+        text = self._out.getvalue()
+        self._out.seek(0)
+        self._out.truncate()
+        return text
 
     @property
     def text(self) -> str:

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-import json
 import math
+from collections.abc import Iterable, Iterator
 from datetime import date, datetime
 from typing import Annotated, Any, Literal
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
+from django.http.response import HttpResponseBase
 from ninja import Query, Router, Schema
 from pydantic import BaseModel, Field
 
-from eskel_core.log import OUTCOMES, outcome_csv
+from eskel_core.log import OUTCOMES, outcome_csv_pieces
+from eskel_core.run import RunFile
 from eskel_server.accounts import Faults
 from eskel_server.bodies import Day
 from eskel_server.runs import (
@@ -30,6 +32,7 @@ from eskel_server.runs import (
     timed_heats,
     without_a_word,
 )
+from eskel_server.streamed import Streamed
 
 from .queries import MOST_HEATS, MOST_LINES, minutes_by_log, some
 
@@ -233,27 +236,26 @@ def _by_torch(rows: Rows) -> list[TorchMonth]:
 
 
 @router.get("/log/outcomes.csv", operation_id="outcomesCsv", include_in_schema=False)
-def outcomes_as_csv(request: HttpRequest, query: Query[AskedIn]) -> HttpResponse:
+def outcomes_as_csv(request: HttpRequest, query: Query[AskedIn]) -> HttpResponseBase:
     """Give every outcome of the runs that are found, as CSV."""
-    answer = HttpResponse(
-        outcome_csv(outcomes_in_log(query.asked())).encode(), content_type="text/csv; charset=utf-8"
-    )
-    answer["Content-Disposition"] = 'attachment; filename="outcomes.csv"'
-    return answer
+    pieces = outcome_csv_pieces(outcomes_in_log(query.asked()))
+    return Streamed(map(str.encode, pieces), "text/csv; charset=utf-8", "outcomes.csv")
 
 
 @router.get("/log/runs.json", operation_id="runsAsFiles", include_in_schema=False)
 def runs_as_files(
     request: HttpRequest, query: Query[AskedIn], part: Annotated[int, Query(ge=1, le=100_000)] = 1
-) -> HttpResponse:
+) -> HttpResponseBase:
     """Give a part of the runs that are found, the newest first, with all that happened in them, as JSON, to be taken in again."""
-    runs = [file.model_dump(mode="json") for file in files_in_log(query.asked(), part)]
-    answer = HttpResponse(
-        json.dumps({"format": "eskel-log/1", "runs": runs}), content_type="application/json; charset=utf-8"
-    )
     named = "runs.json" if part == 1 else f"runs-{part}.json"
-    answer["Content-Disposition"] = f'attachment; filename="{named}"'
-    return answer
+    return Streamed(_log_file(files_in_log(query.asked(), part)), "application/json; charset=utf-8", named)
+
+
+def _log_file(files: Iterable[RunFile]) -> Iterator[bytes]:
+    yield b'{"format": "eskel-log/1", "runs": ['
+    for n, file in enumerate(files):
+        yield (", " if n else "").encode() + file.model_dump_json().encode()
+    yield b"]}"
 
 
 class LoggedMinutes(Schema):

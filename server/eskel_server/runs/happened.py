@@ -171,6 +171,7 @@ def _write_turn(run: Run, plan: Plan, turn: Turn, was: Turn | None = None) -> No
     told = {
         "n": turn.step,
         "again": turn.again,
+        "heat_no": step.heat_no if isinstance(step, HeatStep) else None,
         "started_at": moment_of(first.entered_ms),
         "ended_at": None if last.left_ms is None or last.back else moment_of(last.left_ms),
         "due_low": None if turn.due_low_ms is None else moment_of(turn.due_low_ms),

@@ -68,12 +68,13 @@ class EventRecord(models.Model):
 
 
 class StepRecord(models.Model):
-    """A step that was entered, or its `again`th try: when first, until when, what the timer says, what is noted of it, how many of what is alike are done; of work, its kind."""
+    """A step that was entered, or its `again`th try; of a heat, which: when first, until when, what the timer says, what is noted of it, how many of what is alike are done; of work, its kind."""
 
     run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="records")
     n = models.PositiveIntegerField()
     turn = models.CharField(max_length=16)
     again = models.PositiveIntegerField(default=1)
+    heat_no = models.PositiveIntegerField(null=True)
     started_at = models.DateTimeField()
     ended_at = models.DateTimeField(null=True)
     due_low = models.DateTimeField(null=True)
