@@ -18,7 +18,8 @@ import signal
 import socket
 import subprocess
 import tempfile
-from contextlib import suppress
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -87,6 +88,16 @@ class Cluster:
         self.stop()
         shutil.rmtree(self.place, ignore_errors=True)
         shutil.rmtree(self.home, ignore_errors=True)
+
+    @contextmanager
+    def own_database(self, name: str) -> Iterator[str]:
+        """Make a database that the ordinary role owns, until the block ends."""
+        drop = f'DROP DATABASE IF EXISTS "{name}" WITH (FORCE)'
+        self._sql(KEEPER, "postgres", f'{drop};\nCREATE DATABASE "{name}" OWNER {ROLE}')
+        try:
+            yield name
+        finally:
+            self._sql(KEEPER, "postgres", drop)
 
     def running(self) -> bool:
         """Tell whether the server runs."""

@@ -29,6 +29,7 @@ RUN = Path(os.environ.get("ESKEL_RUN", ROOT / ".run"))
 
 WEB_PROCESSES = 2
 LOOK_S = 1.0  # how often everything is looked after
+PAGE_S = 3600.0  # how often the build that is served is marked as in use, so that no later build drops it
 START_S = 60.0
 STOP_S = 5.0
 LEFT_S = 15.0  # how long the web processes of a start that was killed may take to let go of their port
@@ -160,11 +161,15 @@ class House:
         self._commands: dict[str, Callable[[], subprocess.Popen[bytes]]] = {}
         self._running: dict[str, subprocess.Popen[bytes]] = {}
         self._begun: dict[str, float] = {}
+        self._page = Path(os.environ.get("ESKEL_WEB_DIST", ROOT / ".run" / "pages" / "current")).resolve()
+        self._marked = 0.0
 
     def open(self, listener: socket.socket, workers: int) -> None:
         """Begin the workroom, the workers, and the web processes, which all take from the one port."""
         folder = tempfile.mkdtemp(prefix="eskel-room-")
         os.environ.update(ESKEL_ROOM=f"{folder}/room", ESKEL_ROOM_KEY=secrets.token_hex(16))
+        # Both web processes serve the build that is there now, also where one is begun again after another build.
+        os.environ["ESKEL_WEB_DIST"] = str(self._page)
         self._folder = Path(folder)
         self._commands["workroom"] = lambda: _begin("workroom")
         for n in range(workers):
@@ -179,6 +184,9 @@ class House:
         """Look after everything until Ctrl-C."""
         while True:
             time.sleep(LOOK_S)
+            if time.monotonic() - self._marked > PAGE_S and self._page.is_dir():
+                self._marked = time.monotonic()
+                os.utime(self._page)
             for name, process in self._running.items():
                 if process.poll() is not None and time.monotonic() - self._begun[name] > LOOK_S:
                     print(

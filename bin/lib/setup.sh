@@ -153,15 +153,24 @@ web_sources_hash() {
     (cd "$root/web" && find . \( -name node_modules -o -name dist \) -prune -o -type f -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
 }
 
-setup_web_build() { # build the front end if any of its files changed
-    local stamp="$root/.run/web-build.stamp" want
-    want="$(web_sources_hash)"
-    if [ -f "$root/web/dist/index.html" ] && grep -qsx "$want" "$stamp"; then return 0; fi
-    setup_web_packages
-    setup_node
-    say "building the web front end"
-    rm -f "$stamp"
-    (cd "$root/web" && npm run --silent build > "$root/.run/web-build.log" 2>&1) \
-        || { tail -n 20 "$root/.run/web-build.log" >&2; fail "the web front end could not be built; see .run/web-build.log."; }
-    echo "$want" > "$stamp"
+setup_web_build() { # build the front end if any of its files changed; a build lies in a folder of its own, and is switched whole
+    local want part pages="$root/.run/pages"
+    want="$(web_sources_hash | cut -c1-16)"
+    if [ "$(readlink "$pages/current" 2>/dev/null)" = "$want" ] && [ -f "$pages/$want/index.html" ]; then return 0; fi
+    if ! [ -f "$pages/$want/index.html" ]; then
+        setup_web_packages
+        setup_node
+        say "building the web front end"
+        part="$pages/$want.part"
+        rm -rf "$part"
+        mkdir -p "$pages"
+        (cd "$root/web" && npm run --silent build -- --outDir "$part" --emptyOutDir > "$root/.run/web-build.log" 2>&1 &&
+            "$root/.venv/bin/python" -m whitenoise.compress --quiet "$part" >> "$root/.run/web-build.log" 2>&1) \
+            || { tail -n 20 "$root/.run/web-build.log" >&2; fail "the web front end could not be built; see .run/web-build.log."; }
+    fi
+    "$root/.venv/bin/python" "$root/bin/lib/pages.py" "$pages" "$pages/$want.part" "$want"
+}
+
+is_serving() { # whether a bin/demo of this folder runs: it holds the lock of its folder
+    [ -f "$root/.run/demo.lock" ] && ! flock --nonblock "$root/.run/demo.lock" true
 }

@@ -1,4 +1,7 @@
-"""Run a command with a cluster of its own for tests: `with_cluster.py HOME COMMAND...`; the cluster stops with it."""
+"""Run a command with a cluster of its own for tests: `with_cluster.py HOME [--database NAME] COMMAND...`; the cluster stops with it.
+
+With `--database` the command has a database of its own, made for it and dropped when it has ended, however large it grew.
+"""
 
 from __future__ import annotations
 
@@ -22,7 +25,11 @@ def main() -> int:
             "ESKEL_DB_PORT": str(address.port),
             "ESKEL_DB_PASSWORD": address.password,
         }
-        return subprocess.run(sys.argv[2:], env=environment, check=False).returncode
+        if sys.argv[2] != "--database":
+            return subprocess.run(sys.argv[2:], env=environment, check=False).returncode
+        with cluster.own_database(sys.argv[3]) as name:
+            environment["ESKEL_DB_NAME"] = name
+            return subprocess.run(sys.argv[4:], env=environment, check=False).returncode
     except ClusterTrouble as trouble:
         print(f"eskel: {trouble}", file=sys.stderr)
         return 1

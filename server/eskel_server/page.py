@@ -19,6 +19,10 @@ def index(request: HttpRequest) -> HttpResponse:
             "The web front end is not built yet: run bin/demo.", status=503, content_type="text/plain"
         )
     nonce = str(getattr(request, "csp_nonce", ""))
-    return HttpResponse(
-        page.read_bytes().replace(b"__NONCE__", nonce.encode()), content_type="text/html; charset=utf-8"
-    )
+    told = page.read_bytes().replace(b"__NONCE__", nonce.encode()).replace(b"__PAGE__", page_name().encode())
+    return HttpResponse(told, content_type="text/html; charset=utf-8")
+
+
+def page_name() -> str:
+    """Give the name of the build of the page that is served; empty where none is."""
+    return settings.WEB_DIST.name if settings.WEB_DIST.is_dir() else ""

@@ -6,7 +6,8 @@ from pathlib import Path
 from csp.constants import NONCE, NONE, SELF
 
 ROOT = Path(__file__).resolve().parents[2]
-WEB_DIST = Path(os.environ.get("ESKEL_WEB_DIST", ROOT / "web" / "dist"))
+# The build of the page that this process serves, whatever is built later; its name tells a tab that there is a newer one.
+WEB_DIST = Path(os.environ.get("ESKEL_WEB_DIST", ROOT / ".run" / "pages" / "current")).resolve()
 
 SECRET_KEY = os.environ.get("ESKEL_SECRET", "only-for-commands-that-serve-nothing")
 DEBUG = False
@@ -34,6 +35,7 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
     "csp.middleware.CSPMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "eskel_server.gate.not_stored",

@@ -1,30 +1,29 @@
-/** The places of the application and their addresses. */
-import { createRootRoute, createRoute, createRouter, redirect } from "@tanstack/react-router";
-import { BeginPage } from "./begin/BeginPage";
+/** The places of the application and their addresses. The code of a place is loaded when it is opened, or pointed at. */
+import {
+  createRootRoute,
+  createRoute,
+  createRouter,
+  lazyRouteComponent,
+  redirect,
+} from "@tanstack/react-router";
 import { DropZone } from "./begin/DropZone";
-import { StartPage } from "./begin/StartPage";
-import { BenchPage } from "./bench/BenchPage";
-import { RulesPage } from "./bench/RulesPage";
-import { LogPage } from "./log/LogPage";
-import { LogRunPage } from "./log/LogRunPage";
-import { PiecePage } from "./piece/PiecePage";
-import { RunPage } from "./run/RunPage";
+import { RunBroke } from "./run/RunBroke";
+import { Apart } from "./shell/Apart";
+import { Broke } from "./shell/Broke";
 import { NotFound, Shell } from "./shell/Shell";
-import { CalculatorPage } from "./sizes/CalculatorPage";
-import { MakingPage } from "./sizes/MakingPage";
-import { SizesPage } from "./sizes/SizesPage";
-import { WorkPage } from "./work/WorkPage";
 
 function Everywhere() {
   return (
     <>
       <Shell />
-      <DropZone />
+      <Apart place="">
+        <DropZone />
+      </Apart>
     </>
   );
 }
 
-const root = createRootRoute({ component: Everywhere, notFoundComponent: NotFound });
+const root = createRootRoute({ component: Everywhere, notFoundComponent: NotFound, errorComponent: Broke });
 const home = createRoute({
   getParentRoute: () => root,
   path: "/",
@@ -32,12 +31,20 @@ const home = createRoute({
     throw redirect({ to: "/work" });
   },
 });
-const work = createRoute({ getParentRoute: () => root, path: "/work", component: WorkPage });
-const begin = createRoute({ getParentRoute: () => root, path: "/begin", component: BeginPage });
+const work = createRoute({
+  getParentRoute: () => root,
+  path: "/work",
+  component: lazyRouteComponent(() => import("./work/WorkPage"), "WorkPage"),
+});
+const begin = createRoute({
+  getParentRoute: () => root,
+  path: "/begin",
+  component: lazyRouteComponent(() => import("./begin/BeginPage"), "BeginPage"),
+});
 const start = createRoute({
   getParentRoute: () => root,
   path: "/begin/$start",
-  component: StartPage,
+  component: lazyRouteComponent(() => import("./begin/StartPage"), "StartPage"),
   // What a calculator found can be begun from: its measures stand in the address.
   validateSearch: (search: Record<string, unknown>): Record<string, string | boolean> =>
     Object.fromEntries(
@@ -49,7 +56,7 @@ type Chosen = { part?: string; join?: string; work?: string };
 const piece = createRoute({
   getParentRoute: () => root,
   path: "/work/$piece",
-  component: PiecePage,
+  component: lazyRouteComponent(() => import("./piece/PiecePage"), "PiecePage"),
   validateSearch: (search: Record<string, unknown>): Chosen =>
     Object.fromEntries(
       Object.entries(search).filter(
@@ -57,14 +64,47 @@ const piece = createRoute({
       ),
     ),
 });
-const run = createRoute({ getParentRoute: () => root, path: "/run/$run", component: RunPage });
-const sizes = createRoute({ getParentRoute: () => root, path: "/sizes", component: SizesPage });
-const size = createRoute({ getParentRoute: () => sizes, path: "$name", component: CalculatorPage });
-const mill = createRoute({ getParentRoute: () => root, path: "/mill/$making", component: MakingPage });
-const rules = createRoute({ getParentRoute: () => root, path: "/rules", component: RulesPage });
-const bench = createRoute({ getParentRoute: () => root, path: "/bench", component: BenchPage });
-const log = createRoute({ getParentRoute: () => root, path: "/log", component: LogPage });
-const logRun = createRoute({ getParentRoute: () => root, path: "/log/$run", component: LogRunPage });
+const run = createRoute({
+  getParentRoute: () => root,
+  path: "/run/$run",
+  component: lazyRouteComponent(() => import("./run/RunPage"), "RunPage"),
+  errorComponent: RunBroke,
+});
+const sizes = createRoute({
+  getParentRoute: () => root,
+  path: "/sizes",
+  component: lazyRouteComponent(() => import("./sizes/SizesPage"), "SizesPage"),
+});
+const size = createRoute({
+  getParentRoute: () => sizes,
+  path: "$name",
+  component: lazyRouteComponent(() => import("./sizes/CalculatorPage"), "CalculatorPage"),
+});
+const mill = createRoute({
+  getParentRoute: () => root,
+  path: "/mill/$making",
+  component: lazyRouteComponent(() => import("./sizes/MakingPage"), "MakingPage"),
+});
+const rules = createRoute({
+  getParentRoute: () => root,
+  path: "/rules",
+  component: lazyRouteComponent(() => import("./bench/RulesPage"), "RulesPage"),
+});
+const bench = createRoute({
+  getParentRoute: () => root,
+  path: "/bench",
+  component: lazyRouteComponent(() => import("./bench/BenchPage"), "BenchPage"),
+});
+const log = createRoute({
+  getParentRoute: () => root,
+  path: "/log",
+  component: lazyRouteComponent(() => import("./log/LogPage"), "LogPage"),
+});
+const logRun = createRoute({
+  getParentRoute: () => root,
+  path: "/log/$run",
+  component: lazyRouteComponent(() => import("./log/LogRunPage"), "LogRunPage"),
+});
 
 export const router = createRouter({
   routeTree: root.addChildren([
@@ -82,6 +122,8 @@ export const router = createRouter({
     logRun,
   ]),
   defaultPreload: "intent",
+  // A page that breaks takes nothing else with it.
+  defaultErrorComponent: Broke,
 });
 
 declare module "@tanstack/react-router" {

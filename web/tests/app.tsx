@@ -16,6 +16,7 @@ export const user = userEvent.setup({ delay: null, pointerEventsCheck: 0 });
 export function openAt(address: string) {
   const cache = new QueryClient({ defaultOptions: { queries: { retry: false, networkMode: "always" } } });
   const own = createRouter({
+    ...router.options,
     routeTree: router.routeTree,
     history: createMemoryHistory({ initialEntries: [address] }),
   });

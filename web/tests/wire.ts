@@ -29,7 +29,7 @@ const EVERYWHERE: Record<string, Told> = {
   "GET /api/runs/1/kin": { before: null, after: null },
   "GET /api/findings": [],
   "GET /api/pot": () => recorded("GET /api/pot"),
-  "GET /api/rail": { now: "2026-02-01T09:00:00Z", entries: [] },
+  "GET /api/rail": { now: "2026-02-01T09:00:00Z", page: "", entries: [] },
 };
 
 let told: Record<string, Told> = EVERYWHERE;

@@ -3,15 +3,20 @@
 from __future__ import annotations
 
 import math
+from collections import Counter
 
 from ..forms import ViewLine
 from ._layout import Picture
 
 _TOLD_APART_PX = 0.3
+# Of so many alike each is drawn where it lies; of more one, with their number.
+MOST_ALIKE = 24
 
 
 def small(picture: Picture, wide_px: float, high_px: float) -> Picture:
     """Give a picture for a box of so many pixels: its lines simplified to a third of one, without faint lines and marks.
+
+    What is not drawn is left out. Of a part of which more than some dozen are alike the first is drawn, with their number.
 
     The box, mm, and the parts stay; lines are simplified by shapely (Douglas and Peucker, 1973).
     """
@@ -32,7 +37,32 @@ def small(picture: Picture, wide_px: float, high_px: float) -> Picture:
     def bare(lines: tuple[ViewLine, ...]) -> tuple[ViewLine, ...]:
         return tuple(simpler(line) for line in lines if not line.faint)
 
-    parts = tuple(part.model_copy(update={"lines": bare(part.lines)}) for part in picture.parts)
-    seen = tuple(part.model_copy(update={"lines": bare(part.lines)}) for part in picture.front.parts)
+    drawn = _drawn(picture)
+    parts = tuple(
+        part.model_copy(update={"lines": bare(part.lines), "alike": drawn[part.node]})
+        for part in picture.parts
+        if part.node in drawn
+    )
+    seen = tuple(
+        part.model_copy(update={"lines": bare(part.lines)})
+        for part in picture.front.parts
+        if part.node in drawn
+    )
     front = picture.front.model_copy(update={"parts": seen, "joins": ()})
     return picture.model_copy(update={"parts": parts, "joins": (), "front": front})
+
+
+def _drawn(picture: Picture) -> dict[str, int]:
+    """Give the nodes that are drawn, each with how many it stands for."""
+    alike = Counter(part.part for part in picture.parts if part.alike > 0)
+    drawn: dict[str, int] = {}
+    many: set[str] = set()
+    for part in picture.parts:
+        if part.alike == 0 or part.part in many:
+            continue
+        if alike[part.part] > MOST_ALIKE:
+            many.add(part.part)
+            drawn[part.node] = alike[part.part]
+        else:
+            drawn[part.node] = part.alike
+    return drawn

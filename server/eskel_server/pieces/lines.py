@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import lru_cache
 from itertools import count
 from pathlib import Path
@@ -45,8 +46,20 @@ class Line(Schema):
     picture: Picture | None = None
 
 
-_UNPLANNED = Line(parts=0, joins=0, heats=0, status="unplanned", waits_for="").model_dump_json()
-_KNOWN = Shelf[str, str](most=2_000)
+@dataclass(frozen=True)
+class WrittenLine:
+    """A line as JSON: whole, and as the list has it, without its picture, which is asked for when it is looked at."""
+
+    whole: str
+    short: str
+
+
+def _written(line: Line) -> WrittenLine:
+    return WrittenLine(line.model_dump_json(), line.model_copy(update={"picture": None}).model_dump_json())
+
+
+_UNPLANNED = _written(Line(parts=0, joins=0, heats=0, status="unplanned", waits_for=""))
+_KNOWN = Shelf[str, WrittenLine](most=2_000)
 
 
 @lru_cache(maxsize=1)
@@ -71,8 +84,8 @@ def list_of(workshop: Workshop) -> str:
     keys = {row.pk: digest_of(mark + digests.get(row.pk, "")) for row in rows}
     unknown = [key for key in keys.values() if _KNOWN.get(key) is None]
     for key, line in KeptLine.objects.filter(key__in=unknown).values_list("key", "line"):
-        _KNOWN.put(key, line)
-    return f"[{', '.join(line_of(row, _KNOWN.get(keys[row.pk]) or _UNPLANNED) for row in rows)}]"
+        _KNOWN.put(key, _written(Line.model_validate_json(line)))
+    return f"[{', '.join(line_of(row, (_KNOWN.get(keys[row.pk]) or _UNPLANNED).short) for row in rows)}]"
 
 
 def line_of(row: PieceRow, line: str) -> str:
@@ -99,7 +112,7 @@ def keep_line(row: PieceRow, digest: str, piece: Piece, made: Plan, picture: Pic
     key = _key_of(row, digest)
     known = _KNOWN.get(key)
     if known is not None:
-        return known
+        return known.whole
     heats = sum(1 for step in made.steps if isinstance(step, HeatStep))
     return _keep(
         key,
@@ -119,9 +132,9 @@ def _key_of(row: PieceRow, digest: str) -> str:
 
 
 def _keep(key: str, line: Line) -> str:
-    written = line.model_dump_json()
+    written = _written(line)
     KeptLine.objects.bulk_create(
-        [KeptLine(key=key, line=written, made_at=timezone.now())],
+        [KeptLine(key=key, line=written.whole, made_at=timezone.now())],
         update_conflicts=True,
         unique_fields=["key"],
         update_fields=["line", "made_at"],
@@ -130,7 +143,7 @@ def _keep(key: str, line: Line) -> str:
     if next(_MADE) % LOOKED_OVER_EVERY == 0 and KeptLine.objects.count() > MOST_KEPT:
         old = KeptLine.objects.order_by("made_at").values("key")[: MOST_KEPT // 10]
         KeptLine.objects.filter(key__in=old).delete()
-    return written
+    return written.whole
 
 
 def _waits_for(piece: Piece, made: Plan, heats: int) -> str:

@@ -39,7 +39,7 @@ class PieceView(_Followed):
 
 
 class PieceLine(Line):
-    """A piece as a line of the list; `status` is `unplanned` until the line is asked for by itself."""
+    """A piece as a line of the list. Asked for by itself it has its picture, and its plan where `status` was `unplanned`."""
 
     id: int
     name: str

@@ -15,6 +15,7 @@ from eskel_core.rules import over_pickle
 from eskel_core.run import AtHand, Meanwhile, meanwhile
 from eskel_server.accounts import Unreadable
 from eskel_server.bench import bench_of
+from eskel_server.page import page_name
 
 from .models import Run, StepRecord
 from .queries import plan_of_run, record_of
@@ -52,9 +53,10 @@ class RailEntry(Schema):
 
 
 class Rail(Schema):
-    """Everything that runs now, with the server's clock."""
+    """Everything that runs now, with the server's clock, and the build of the page that it serves."""
 
     now: datetime
+    page: str
     entries: list[RailEntry]
 
 
@@ -68,6 +70,7 @@ def rail_of(runs: list[Run]) -> Rail:
     hot = _hot_blocks([(run, plan) for run, _, plan in standing if isinstance(plan, Plan)])
     return Rail(
         now=timezone.now(),
+        page=page_name(),
         entries=[
             _rail_entry(run, record, plan, at_hand, names, hot.get(run.pk)) for run, record, plan in standing
         ],

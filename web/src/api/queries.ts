@@ -40,11 +40,11 @@ export async function askAnew(cache: QueryClient, queryKey: string[] = []): Prom
 
 export const usePieces = () => useQuery({ queryKey: ["pieces"], queryFn: () => get("/api/pieces") });
 
-/** A line of the list: where the list does not know it yet, it is asked for by itself, one after another. */
-export const useLine = (line: PieceLine) =>
+/** A line of the list with its picture, and with its plan where the list does not know that yet: asked for when it is looked at. */
+export const useLine = (line: PieceLine, seen: boolean) =>
   useQuery({
     queryKey: ["pieces", "line", line.id, line.changed_at],
-    enabled: line.status === "unplanned",
+    enabled: seen,
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: ({ signal }) => get("/api/pieces/{key}/line", { params: { path: { key: line.id } }, signal }),
   });

@@ -2439,7 +2439,7 @@ export interface components {
         };
         /**
          * PieceLine
-         * @description A piece as a line of the list; `status` is `unplanned` until the line is asked for by itself.
+         * @description A piece as a line of the list. Asked for by itself it has its picture, and its plan where `status` was `unplanned`.
          */
         PieceLine: {
             /** Parts */
@@ -4839,7 +4839,7 @@ export interface components {
         };
         /**
          * Rail
-         * @description Everything that runs now, with the server's clock.
+         * @description Everything that runs now, with the server's clock, and the build of the page that it serves.
          */
         Rail: {
             /**
@@ -4847,6 +4847,8 @@ export interface components {
              * Format: date-time
              */
             now: string;
+            /** Page */
+            page: string;
             /** Entries */
             entries: components["schemas"]["RailEntry"][];
         };

@@ -1,3 +1,4 @@
+import { least, most } from "../parts/extent";
 import { sayLength } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import type { Handlers } from "../shell/keys";
@@ -80,7 +81,7 @@ function Reach({ part, unit }: { part: SeenPart; unit: number }) {
   if (!line) return null;
   const xs = line.points.map(([x]) => x);
   const ys = line.points.map(([, y]) => y);
-  const [x, y] = [Math.min(...xs), Math.min(...ys)];
+  const [x, y] = [least(xs), least(ys)];
   return (
     <>
       <path
@@ -92,8 +93,8 @@ function Reach({ part, unit }: { part: SeenPart; unit: number }) {
       <rect
         x={x}
         y={y}
-        width={Math.max(Math.max(...xs) - x, unit)}
-        height={Math.max(Math.max(...ys) - y, unit)}
+        width={Math.max(most(xs) - x, unit)}
+        height={Math.max(most(ys) - y, unit)}
         fill="none"
         stroke="none"
         className="pointer-events-none"
@@ -217,8 +218,8 @@ export function Batch({ part, unit }: { part: SeenPart; unit: number }) {
   const ys = part.lines.flatMap((line) => line.points.map(([, y]) => y));
   return (
     <text
-      x={Math.max(...xs) + 6 * unit}
-      y={Math.min(...ys) + 4 * unit}
+      x={most(xs) + 6 * unit}
+      y={least(ys) + 4 * unit}
       fontSize={14 * unit}
       fill="var(--quiet)"
       aria-hidden

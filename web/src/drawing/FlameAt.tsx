@@ -1,4 +1,6 @@
 /** Where the flame goes, dotted over the picture: along a part, round it or all of the work, or at each join. */
+
+import { least, most } from "../parts/extent";
 import { pathOf } from "./DrawnPart";
 import type { Seen, SeenPart } from "./views";
 
@@ -67,6 +69,6 @@ function inside(points: readonly (readonly number[])[]): number[][] {
 function boxOf(points: readonly (readonly number[])[]) {
   const xs = points.map(([x = 0]) => x);
   const ys = points.map(([, y = 0]) => y);
-  const [left, right, top, low] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  const [left, right, top, low] = [least(xs), most(xs), least(ys), most(ys)];
   return { x: (left + right) / 2, y: (top + low) / 2, wide: right - left, high: low - top };
 }

@@ -1,5 +1,6 @@
 /** The points along which wire or strip is bent, moved on the picture: from where they are drawn back to the part. */
 import type { Part, Picture } from "../api/types";
+import { least, most } from "../parts/extent";
 
 export type Spot = readonly [number, number];
 
@@ -90,5 +91,5 @@ const headingTo = (points: readonly Spot[], n: number) =>
 /** The middle of the box that holds some points: a part is put down by it. */
 function middleOf(points: readonly Spot[]): Spot {
   const [xs, ys] = [points.map(([x]) => x), points.map(([, y]) => y)];
-  return [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2];
+  return [(least(xs) + most(xs)) / 2, (least(ys) + most(ys)) / 2];
 }

@@ -1,5 +1,6 @@
 /** A picture seen from above, from the front, or both: laid side by side at one scale. */
 import type { Picture } from "../api/types";
+import { least, most } from "../parts/extent";
 
 export type View = "above" | "front";
 
@@ -27,7 +28,7 @@ export function seenFrom(
 ): SeenSheet {
   const boxes = views.map((view): Box => (view === "above" ? picture : picture.front));
   const width = boxes.reduce((sum, box) => sum + box.width_mm, 0);
-  const height = Math.max(...boxes.map((box) => box.height_mm));
+  const height = most(boxes.map((box) => box.height_mm));
   const room = wide - 8 - GAP_PX * (views.length - 1);
   const unit = Math.max(width / room, height / (high - 8), 0.001);
   let left = 0;
@@ -72,8 +73,8 @@ export function viewsOf(picture: Picture): readonly View[] {
   const shown = picture.parts.filter((part) => part.alike > 0);
   const lows = shown.map((part) => part.low_mm);
   const highs = shown.map((part) => part.high_mm);
-  const stacked = Math.max(...lows) - Math.min(...lows) > STACKED_MM;
-  const tall = Math.max(...highs) - Math.min(...lows) > 0.4 * picture.height_mm && shown.length > 1;
+  const stacked = most(lows) - least(lows) > STACKED_MM;
+  const tall = most(highs) - least(lows) > 0.4 * picture.height_mm && shown.length > 1;
   return stacked || tall ? ["front", "above"] : ["above"];
 }
 

@@ -4,6 +4,7 @@
  */
 import type { HeatStep, Plan, Step } from "../api/types";
 import { GRADES } from "../document/edit";
+import { least, most } from "../parts/extent";
 
 export type Between = { x: number; lines: string[] };
 export type Softness = { from: number; to: number; state: "soft" | "flows"; joins: string[] };
@@ -127,8 +128,8 @@ function roundsOf(columns: Column[]): Round[] {
 function rangeOf(heats: HeatStep[], plan: Plan): [number, number] {
   const working = heats.map((heat) => heat.working_c);
   const softs = plan.bands.map((band) => band.solidus_c);
-  const low = Math.min(...working, ...softs, 780) - 55;
-  return [Math.floor(low / 50) * 50, Math.max(...working, 760) + OVER_HOTTEST];
+  const low = least([...working, ...softs, 780]) - 55;
+  return [Math.floor(low / 50) * 50, most([...working, 760]) + OVER_HOTTEST];
 }
 
 function marksOf(low: number, high: number): number[] {
@@ -149,7 +150,7 @@ function softnessOf(heat: HeatStep, plan: Plan, y: (degrees: number) => number):
       return (state === "soft" ? band?.solidus_c : band?.reflow_c) ?? heat.working_c;
     });
     // A join that runs again exactly at the working temperature still shows as a stripe at the column's top.
-    const from = Math.max(y(Math.min(...lows)), y(heat.working_c) + 10);
+    const from = Math.max(y(least(lows)), y(heat.working_c) + 10);
     found.push({ from, to: y(heat.working_c), state, joins });
   }
   return found;

@@ -1,5 +1,6 @@
 /** A heat of the log: when each sign was foretold, as a band from a strong torch to a weak one, and when it was pressed. */
 import type { RecordView } from "../api/types";
+import { most } from "../parts/extent";
 import { saySeconds } from "../parts/words";
 
 const WIDE = 680;
@@ -25,7 +26,7 @@ export function marksOf({ step, signs }: RecordView): Mark[] {
 export function SignsBand({ record }: { record: RecordView }) {
   const marks = marksOf(record);
   if (marks.length === 0) return null;
-  const longest = Math.max(...marks.flatMap(({ high, pressed }) => [high, pressed ?? 0]));
+  const longest = most(marks.flatMap(({ high, pressed }) => [high, pressed ?? 0]));
   const x = (seconds: number) => 2 + (seconds / longest) * (ACROSS - 4);
   return (
     <svg

@@ -1,5 +1,6 @@
 /** The log as pictures: how often joins came out sound, what was foretold and what it took, the torch over months, minutes, solder. */
 import type { LogSums } from "../api/types";
+import { most } from "../parts/extent";
 import { gradeWords, sayMinutes } from "../parts/words";
 import { useNames } from "./asking";
 import { sayMonth } from "./words";
@@ -97,7 +98,7 @@ function Share({ sound, times }: { sound: number; times: number }) {
 function ByMonth({ sums }: { sums: LogSums }) {
   const months = sums.months.slice(-MOST_MONTHS);
   const up = Math.max(1, ...months.map(({ sound }) => sound));
-  const down = Math.max(...months.map(({ unsound }) => unsound), 0);
+  const down = most([0, ...months.map(({ unsound }) => unsound)]);
   const scale = (HIGH - 58) / (up + down);
   const base = 18 + up * scale;
   const pitch = Math.min(46, WIDE / Math.max(1, months.length));
@@ -291,13 +292,13 @@ function TorchOverMonths({ sums }: { sums: LogSums }) {
 function Minutes({ sums }: { sums: LogSums }) {
   const steps = [...sums.steps].sort((a, b) => b.minutes_each - a.minutes_each).slice(0, MOST_STEPS);
   if (steps.length === 0) return null;
-  const most = Math.max(...steps.map((one) => one.minutes_each));
+  const longest = most(steps.map((one) => one.minutes_each));
   return (
     <Plot title="Minutes for a step">
       <Bars
         rows={steps.map(({ kind, minutes_each, times }) => ({
           name: kind.replaceAll("-", " "),
-          share: minutes_each / most,
+          share: minutes_each / longest,
           value: sayMinutes(minutes_each),
           beside: `${String(times)} ×`,
         }))}
@@ -313,14 +314,14 @@ function Solder({ sums }: { sums: LogSums }) {
     for (const [grade, some] of Object.entries(month.solder_mg)) mg.set(grade, (mg.get(grade) ?? 0) + some);
   const grades = [...mg].filter(([, some]) => some > 0).sort(([a], [b]) => orderOf(a) - orderOf(b));
   if (grades.length === 0) return null;
-  const most = Math.max(...grades.map(([, some]) => some));
+  const heaviest = most(grades.map(([, some]) => some));
   const all = grades.reduce((sum, [, some]) => sum + some, 0);
   return (
     <Plot title="Solder laid" told={sayMass(all)}>
       <Bars
         rows={grades.map(([grade, some]) => ({
           name: gradeWords(grade as never),
-          share: some / most,
+          share: some / heaviest,
           value: sayMass(some),
           beside: "",
         }))}

@@ -2,6 +2,8 @@
  * A length as smiths type it, read here so that a field answers at each key. The core reads the same (`units/_lengths.py`);
  * both are held to the cases of `tests/shared/lengths.json`.
  */
+
+import { least, most } from "./extent";
 import type { Units } from "./units";
 
 export type ReadLength = { value: number; understood: string };
@@ -86,7 +88,7 @@ function meanOf(readings: readonly string[], units: Units): ReadLength | NotALen
   if (bad) return bad;
   const found = read.map((one) => ("value" in one ? one.value : 0));
   const mm = Number((found.reduce((sum, one) => sum + one, 0) / found.length).toFixed(4));
-  const spread = Math.max(...found) - Math.min(...found);
+  const spread = most(found) - least(found);
   const apart =
     units.units === "inch"
       ? `${String(Number((spread / MM_PER_INCH).toFixed(3)))} in`

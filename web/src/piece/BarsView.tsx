@@ -1,4 +1,5 @@
 import type { LengthPlan } from "../api/types";
+import { most } from "../parts/extent";
 import { keyed } from "../parts/keyed";
 import { Tip } from "../parts/Tip";
 import { bareLength, sayLength } from "../parts/units";
@@ -9,7 +10,7 @@ export function BarsView({ plans }: { plans: LengthPlan[] }) {
   const used = plans.filter((plan) => plan.bars.length > 0);
   const units = useUnits();
   if (used.length === 0) return null;
-  const longest = Math.max(...used.flatMap((plan) => plan.bars.map((bar) => bar.length_mm)));
+  const longest = most(used.flatMap((plan) => plan.bars.map((bar) => bar.length_mm)));
   return (
     <section className="mt-7">
       <h3 className="text-[17px] font-semibold">From the bars on the bench</h3>

@@ -1,6 +1,7 @@
 import type { GlowStep, Picture, PlacedPart, Rehearsal } from "../api/types";
 import { Outline, pathOf } from "../drawing/DrawnPart";
 import { lowestFirst } from "../drawing/views";
+import { least, most } from "../parts/extent";
 import { flameAt, glowAt, momentAt, type SeamState, seamsAt } from "./moments";
 
 export type GlowPictureProps = {
@@ -158,9 +159,9 @@ function boxOf(parts: readonly PlacedPart[]) {
   const points = parts.flatMap((part) =>
     part.lines.flatMap((line) => line.points.map(([x, y]) => [x, y, line.width_mm / 2] as const)),
   );
-  const left = Math.min(...points.map(([x, , half]) => x - half));
-  const right = Math.max(...points.map(([x, , half]) => x + half));
-  const top = Math.min(...points.map(([, y, half]) => y - half));
-  const low = Math.max(...points.map(([, y, half]) => y + half));
+  const left = least(points.map(([x, , half]) => x - half));
+  const right = most(points.map(([x, , half]) => x + half));
+  const top = least(points.map(([, y, half]) => y - half));
+  const low = most(points.map(([, y, half]) => y + half));
   return { left, top, width: Math.max(right - left, 1), height: Math.max(low - top, 1) };
 }

@@ -1,10 +1,8 @@
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
-import { stopRun, useRail } from "../api/queries";
 import type { RunView } from "../api/types";
 import type { RunHere } from "../happened/follow";
 import { Ask } from "../parts/Ask";
-import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
 import { offsetOf, secondsUntil, useTick } from "../shell/clock";
 import { setAtTorch } from "../shell/face";
@@ -13,6 +11,7 @@ import { useCue } from "./cue";
 import { LookKeys } from "./LookKeys";
 import { Kin, Onwards } from "./Onwards";
 import { Photos } from "./Photos";
+import { StopUnread } from "./RunBroke";
 import { heatAt, OffKey, SignKey } from "./Stages";
 import { Progress } from "./StepFace";
 import { BackTo, NoteLine, Onward, Opened, Outcomes, Tries } from "./StepKeys";
@@ -44,24 +43,6 @@ export function RunPage() {
   if (!here) return <p className="p-10 text-quiet">Opening…</p>;
   if (here.view.state !== "going") return <Over here={here} press={press} />;
   return <Going here={here} press={press} />;
-}
-
-/** A run that cannot be read can still be stopped, so that it does not stand in the rail for ever. */
-function StopUnread({ run }: { run: number }) {
-  const rail = useRail();
-  const go = useNavigate();
-  const entry = rail.data?.entries.find((one) => one.run === run);
-  if (!entry) return null;
-  const stop = async () => {
-    await stopRun({ id: run, position: entry.position });
-    await rail.refetch();
-    await go({ to: "/work" });
-  };
-  return (
-    <Button className="mt-4" onClick={() => void stop()}>
-      Stop this run
-    </Button>
-  );
 }
 
 function Over({ here, press }: GoingProps) {

@@ -3,6 +3,7 @@ import type { RunView } from "../api/types";
 import type { Turn } from "../happened/events";
 import type { RunHere } from "../happened/follow";
 import { Button } from "../parts/Button";
+import { least, most } from "../parts/extent";
 import { sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import { saySeconds } from "../parts/words";
@@ -172,6 +173,6 @@ function framed(picture: RunView["picture"]): RunView["picture"] {
       line.points.flatMap(([, y]) => [y - line.width_mm / 2, y + line.width_mm / 2]),
     ),
   );
-  const [left, right, top, low] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  const [left, right, top, low] = [least(xs), most(xs), least(ys), most(ys)];
   return { ...picture, left_mm: left, top_mm: top, width_mm: right - left, height_mm: low - top };
 }

@@ -1,8 +1,10 @@
 import { Link } from "@tanstack/react-router";
 import { useRail } from "../api/queries";
 import type { RailEntry, Step } from "../api/types";
+import { Button } from "../parts/Button";
 import { Tip } from "../parts/Tip";
 import { offsetOf, readTimer, sayClock, secondsUntil, useTick } from "./clock";
+import { useNewer, useTakeNewer } from "./newer";
 
 /** What is being done, by the kind of step; every kind has its words. */
 const DOING: Record<Step["kind"] | "unreadable", string> = {
@@ -41,7 +43,25 @@ export function Rail() {
       {entries.map((entry) => (
         <Entry key={entry.run} entry={entry} offset={offset} here={here} />
       ))}
+      <NewerPage />
     </aside>
+  );
+}
+
+/** That there is a newer page: it is taken by a press, or with the next change of place, and never while a heat is on. */
+function NewerPage() {
+  const newer = useNewer();
+  useTakeNewer(newer);
+  if (!newer.there) return null;
+  return (
+    <span className="ml-auto flex shrink-0 items-center gap-3">
+      {newer.heatOn ? "There is a newer page: it is taken after this heat." : "There is a newer page."}
+      {!newer.heatOn && (
+        <Button className="min-h-11" onClick={() => location.reload()}>
+          Take it
+        </Button>
+      )}
+    </span>
   );
 }
 

@@ -1,6 +1,7 @@
 import { Link, Outlet, useRouterState } from "@tanstack/react-router";
 import { useId } from "react";
 import { optionsOf, Select } from "../parts/Select";
+import { Apart } from "./Apart";
 import { type Pin, pinFace, usePin } from "./face";
 import { Help } from "./Help";
 import { Palette } from "./Palette";
@@ -15,7 +16,8 @@ const PLACES = [
 
 /** The frame of every screen: places at the left, the rail along the bottom. At the torch the step has all the room. */
 export function Shell() {
-  const atTorch = useRouterState({ select: (state) => state.location.pathname.startsWith("/run/") });
+  const place = useRouterState({ select: (state) => state.location.pathname });
+  const atTorch = place.startsWith("/run/");
   return (
     <div className="flex h-dvh flex-col overflow-hidden print:block print:h-auto print:overflow-visible">
       <div className="flex min-h-0 flex-1">
@@ -25,7 +27,9 @@ export function Shell() {
         </main>
       </div>
       <Rail />
-      <Palette />
+      <Apart place={place}>
+        <Palette />
+      </Apart>
     </div>
   );
 }

@@ -7,6 +7,7 @@ import type { PieceLine, RailEntry } from "../api/types";
 import { PictureView } from "../drawing/PictureView";
 import { Button } from "../parts/Button";
 import { FaultList } from "../parts/FaultList";
+import { useSeen } from "../parts/useSeen";
 import { counted } from "../parts/words";
 import { ActionKey } from "../shell/ActionKey";
 import { useKeys } from "../shell/keys";
@@ -52,7 +53,8 @@ function Nothing() {
 }
 
 function Line({ line: told, running }: { line: PieceLine; running: RailEntry | undefined }) {
-  const asked = useLine(told);
+  const [row, seen] = useSeen<HTMLLIElement>();
+  const asked = useLine(told, seen);
   const line = asked.data ?? told;
   const pieces = useQueryClient();
   const put = async () => {
@@ -60,7 +62,10 @@ function Line({ line: told, running }: { line: PieceLine; running: RailEntry | u
     await pieces.invalidateQueries({ queryKey: ["pieces"] });
   };
   return (
-    <li className={`group flex items-center border-b border-hair ${line.put_away ? "opacity-60" : ""}`}>
+    <li
+      ref={row}
+      className={`group flex items-center border-b border-hair ${line.put_away ? "opacity-60" : ""}`}
+    >
       <Link
         to="/work/$piece"
         params={{ piece: String(line.id) }}

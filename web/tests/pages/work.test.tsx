@@ -24,18 +24,23 @@ describe("Work", () => {
     expect(await screen.findByText(/Nothing is on the bench/)).toBeTruthy();
   });
 
-  it("tells each piece with what it waits for, and asks by itself for one that is not planned", async () => {
+  it("tells each piece with what it waits for; what is looked at is asked for by itself, with its picture", async () => {
     const [drop, finial] = LINES as [PieceLine, PieceLine];
     serve({
       "GET /api/pieces": [drop, planned(finial, "a hand")],
       [`GET /api/pieces/${String(drop.id)}/line`]: planned(drop, "its first heat"),
+      [`GET /api/pieces/${String(finial.id)}/line`]: {
+        ...planned(finial, "a hand"),
+        picture: VIEW.picture,
+      },
     });
     openAt("/work");
     const row = (await screen.findByText("Hollow lantern drop")).closest("li") as HTMLElement;
     await within(row).findByText("its first heat");
     expect(within(row).getByText("5 parts · 1 join")).toBeTruthy();
-    expect(screen.getByText("a hand")).toBeTruthy();
-    expect(askedFor(`GET /api/pieces/${String(finial.id)}/line`)).toEqual([]);
+    const other = screen.getByText("a hand").closest("li") as HTMLElement;
+    await waitFor(() => expect(other.querySelector("svg path")).toBeTruthy());
+    expect(row.querySelector("svg")).toBeNull();
   });
 
   it("shows a run on the go in place of what a piece waits for", async () => {
