@@ -291,3 +291,31 @@ def test_a_piece_of_many_joins_opens_at_once_and_is_proven_when_asked(workshop: 
     assert (status, view["plan"]["conflict"]) == (201, None)
     assert view["plan"]["status"] in ("good", "best")
     assert call.get(f"/pieces/{view['id']}?whole=true")[1]["plan"]["status"] == "best"
+
+
+def test_the_list_of_two_hundred_pieces_is_under_a_hundred_kilobytes(workshop: Any, call: Caller) -> None:
+    """Of a piece of a thousand balls the list has no picture, and its own line draws one of them, with their number."""
+    document = example("reed-brooch") | {"name": "A brooch with a name of a middling length"}
+    plate = {"id": "p", "metal": "sterling-925", "form": {"kind": "sheet", "thickness_mm": 1}}
+    plate["form"] |= {"outline": {"kind": "disc", "diameter_mm": 90}}
+    balls = {"id": "b", "metal": "sterling-925", "count": 1000, "form": {"kind": "ball", "diameter_mm": 1.5}}
+    joins = [{"id": "seat", "kind": "seat", "between": ["b", "p"], "placing": "paste"}]
+    many = {"format": "eskel-piece/1", "name": "Dots", "parts": [plate, balls], "joins": joins}
+    assert call.post("/pieces", document=many)[0] == 201
+    key = call.post("/pieces", document=document)[1]["id"]
+    row = PieceRow.objects.get(pk=key)
+    revision = row.revisions.get()
+    for _ in range(199):
+        row.pk = revision.pk = None
+        row.save()
+        revision.piece = row
+        revision.save()
+    answer = call.client.get("/api/pieces")
+    lines = answer.json()
+    assert [line["status"] for line in lines].count("best") >= 200
+    assert len(answer.content) < 100_000
+    dots = next(line for line in lines if line["name"] == "Dots")
+    assert dots["picture"] is None
+    line = call.client.get(f"/api/pieces/{dots['id']}/line")
+    assert [part["alike"] for part in line.json()["picture"]["parts"]] == [1, 1000]
+    assert len(line.content) < 5_000

@@ -1,3 +1,4 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useRouter } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import { Button } from "../parts/Button";
@@ -13,9 +14,12 @@ type BrokeProps = {
 /** A page that could not be shown: the rail with its timers stays, what was kept is kept, and there is a way on. */
 export function Broke({ error, reset, children }: BrokeProps) {
   const router = useRouter();
-  const again = () => {
+  const cache = useQueryClient();
+  const again = async () => {
+    // What it was shown from may be what broke it: it is fetched anew, but for the rail, whose timers go on.
+    await cache.resetQueries({ predicate: ({ queryKey }) => queryKey[0] !== "rail" });
     reset();
-    void router.invalidate();
+    await router.invalidate();
   };
   return (
     <div role="alert" className="flex max-w-3xl flex-col items-start gap-5 px-10 py-10">
@@ -25,7 +29,7 @@ export function Broke({ error, reset, children }: BrokeProps) {
         <span className="figures break-words text-ink">{wordsOf(error)}</span>
       </p>
       <div className="flex flex-wrap gap-3">
-        <Button look="main" className="min-h-16 !px-7 text-[19px]" onClick={again}>
+        <Button look="main" className="min-h-16 !px-7 text-[19px]" onClick={() => void again()}>
           Show it again
         </Button>
         <Button className="min-h-16 !px-7 text-[19px]" onClick={() => location.assign("/work")}>
