@@ -2,23 +2,26 @@
 
 import json
 from pathlib import Path
-from typing import Any, get_args
+from typing import Annotated, Any, Literal
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from jsonschema import Draft202012Validator
+from pydantic import Field, create_model
 
 from eskel_core.faults import Refused
 from eskel_core.piece import (
     House,
     HouseOverrides,
+    UnregisteredChoice,
+    house_choices,
     parse_piece,
     piece_schema,
     resolve_house,
-    schools,
     write_piece,
 )
+from eskel_core.piece._choices import choices_of, option, row
 from tests.core.pieces import EXAMPLES
 
 LANTERN = json.loads((EXAMPLES[0].parent / "hollow-lantern-drop.eskel.json").read_text(encoding="utf-8"))
@@ -78,28 +81,38 @@ def test_overrides_name_the_same_rules_as_the_house() -> None:
     assert resolve_house(HouseOverrides(margin_c=3), HouseOverrides(margin_c=2)).margin_c == 2
 
 
-def test_every_choice_of_the_house_has_its_options_and_why_smiths_hold_them() -> None:
-    told = {school.key: {option.value for option in school.options} for school in schools()}
-    numbers_and_units = {
-        "units",
-        "gauge_shown",
-        "temperature",
-        "mass",
-        "fineness",
-        "overshoot_c",
-        "margin_c",
-        "remelt_allowance_c",
-        "thin_margin_c",
-        "picks_per_heat",
-        "local_reach_mm",
-        "minutes",
-        "thinnest_mm",
-    }
-    assert set(told) == set(House.model_fields) - numbers_and_units
-    for key, options in told.items():
-        assert options == set(get_args(House.model_fields[key].annotation))
-        assert getattr(House(), key) in options
-    assert all(option.why for school in schools() for option in school.options)
+def test_every_choice_of_the_house_has_a_row_with_its_words() -> None:
+    told = {choice.key: choice for choice in house_choices()}
+    assert {key.split(".")[0] for key in told} == set(House.model_fields)
+    for key, choice in told.items():
+        assert choice.title, key
+        assert choice.why or choice.shown != "rules" or all(option.why for option in choice.options), key
+        if choice.kind == "number":
+            assert choice.low is not None, key
+            assert choice.low <= float(choice.default or 0) <= (choice.high or 0), key
+        if choice.kind == "option":
+            assert choice.default in {option.value for option in choice.options}, key
+
+
+@pytest.mark.parametrize(
+    ("row_", "type_", "says"),
+    [
+        (row("Torch", shown="numbers", read_by="rules._reach"), float, "does not read it"),
+        (row("Torch", shown="numbers", read_by="nowhere"), float, "does not read it"),
+        (None, float, "has a row"),
+        (
+            row("Torch", "", option("yes", "yes"), shown="rules", read_by="rules._temperatures"),
+            Literal["yes", "no"],
+            "its options are no, yes",
+        ),
+    ],
+)
+def test_a_choice_that_nothing_reads_is_refused_when_it_registers(row_: Any, type_: Any, says: str) -> None:
+    key = "margin_c" if says == "its options are no, yes" else "torch_hand"
+    annotated = type_ if row_ is None else Annotated[type_, row_]
+    house = create_model("House", **{key: (annotated, Field(default=None))})
+    with pytest.raises(UnregisteredChoice, match=says):
+        choices_of(house)
 
 
 FAULTS = [

@@ -20,16 +20,9 @@ if (typeof window !== "undefined") {
     unobserve = nothing;
     disconnect = nothing;
   }
-  /** Nothing is laid out here: whatever is watched is on the screen. */
-  class Watch extends Observer {
-    constructor(private readonly onSeen: (entries: { isIntersecting: boolean }[]) => void) {
-      super();
-    }
-    override observe = () => this.onSeen([{ isIntersecting: true }]);
-  }
   Object.assign(window, {
     ResizeObserver: Observer,
-    IntersectionObserver: Watch,
+    IntersectionObserver: Observer,
     matchMedia: () => ({ matches: false, addEventListener: nothing, removeEventListener: nothing }),
     scrollTo: nothing,
   });

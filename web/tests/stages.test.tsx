@@ -3,7 +3,7 @@ import { cleanup, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { RunView } from "../src/api/types";
-import { FlameAt } from "../src/drawing/FlameAt";
+import { begunAt, FlameAt, type Side } from "../src/drawing/FlameAt";
 import type { Seen } from "../src/drawing/views";
 import type { RunHere } from "../src/happened/follow";
 import { flameNow } from "../src/run/AimedPicture";
@@ -166,6 +166,7 @@ describe("the flame on the picture", () => {
     width_mm: wide,
     faint: false,
   });
+  const WAY = "path, circle:not([data-begins]), rect";
   const SEEN = {
     view: "above",
     x: 0,
@@ -186,14 +187,14 @@ describe("the flame on the picture", () => {
       { join: "seam", number: 2, spots: [[8, 8]] },
     ],
   } as unknown as Seen;
-  const drawn = (aim: string, about: string | null) => {
+  const drawn = (aim: string, about: string | null, side: Side = "left", what = WAY) => {
     const { container } = render(
       <svg>
         <title>the work</title>
-        <FlameAt seen={SEEN} unit={1} flame={{ aim, about }} />
+        <FlameAt seen={SEEN} unit={1} flame={{ aim, about }} side={side} />
       </svg>,
     );
-    return [...container.querySelectorAll("path, circle, rect")].map((one) =>
+    return [...container.querySelectorAll(what)].map((one) =>
       Object.fromEntries(
         ["d", "cx", "cy", "x", "y", "width", "height"].flatMap((name) => {
           const value = one.getAttribute(name);
@@ -202,6 +203,31 @@ describe("the flame on the picture", () => {
       ),
     );
   };
+
+  it("begins at the side at which the torch is held, and is mirrored for the other hand", () => {
+    const begins = "[data-begins]";
+    expect(drawn("walk", "post", "left", begins)).toEqual([{ cx: "20", cy: "0" }]);
+    expect(drawn("circle", null, "left", begins)).toEqual([{ cx: "-8", cy: "5" }]);
+    expect(drawn("circle", null, "right", begins)).toEqual([{ cx: "38", cy: "5" }]);
+    expect(
+      begunAt(
+        "right",
+        [
+          [0, 0],
+          [4, 1],
+          [2, 3],
+        ],
+        true,
+      )[0],
+    ).toEqual([4, 1]);
+    const open = [
+      [3, 0],
+      [9, 1],
+      [7, 5],
+    ];
+    expect(begunAt("left", open, false)).toEqual(open);
+    expect(begunAt("right", open, false)).toEqual(open.toReversed());
+  });
 
   it("goes inside the edge of a plate", () => {
     expect(drawn("part", "plate")).toEqual([{ d: "M1 1L9 1L9 9L1 9Z" }]);

@@ -36,6 +36,8 @@ class Sign:
     c: float = 0.0
     coolest: bool = True
     word: str | None = None
+    # Words of its own, where it is told otherwise than its kind is.
+    seen: str | None = None
 
     @property
     def key(self) -> str:

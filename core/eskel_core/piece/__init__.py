@@ -20,11 +20,11 @@ from ._bench import (
     stocked_solders,
 )
 from ._blanks import CutBlank, blanks_of
+from ._choices import ChoiceOption, HouseChoice, UnregisteredChoice
 from ._finding import finding_of, with_finding
-from ._house import BallAttitude, HeatFrom, House, HouseOverrides, Placing, resolve_house
+from ._house import BallAttitude, HeatFrom, House, HouseOverrides, Placing, house_choices, resolve_house
 from ._kinds import StepKind, WorkKind
 from ._read import check_text, load_json, parse_piece, piece_from_object, read_piece
-from ._schools import School, SchoolOption, schools
 from ._sense import bench_faults
 from ._types import (
     COLD_KINDS,
@@ -67,11 +67,13 @@ __all__ = [
     "BallAttitude",
     "Bench",
     "ByHand",
+    "ChoiceOption",
     "CutBlank",
     "ExtraCut",
     "FlameAim",
     "HeatFrom",
     "House",
+    "HouseChoice",
     "HouseOverrides",
     "Join",
     "JoinKind",
@@ -85,8 +87,6 @@ __all__ = [
     "Reduction",
     "RehearsedHeat",
     "RehearsedStage",
-    "School",
-    "SchoolOption",
     "Scrap",
     "Shield",
     "StepKind",
@@ -94,6 +94,7 @@ __all__ = [
     "StockedSolder",
     "Target",
     "Tool",
+    "UnregisteredChoice",
     "Vessel",
     "Weights",
     "Work",
@@ -104,6 +105,7 @@ __all__ = [
     "check_text",
     "contact_at",
     "finding_of",
+    "house_choices",
     "is_of_grains",
     "load_json",
     "mass_g",
@@ -121,7 +123,6 @@ __all__ = [
     "record_object",
     "resolve_bench",
     "resolve_house",
-    "schools",
     "shipped_bench",
     "stocked_solders",
     "weigh",

@@ -81,7 +81,7 @@ def heat_step(script: Script, heat: Heat) -> None:
         ((metal.solidus_c, part.id) for part, metal in metals_in(course, heat)), default=(None, None)
     )
     flux = flux_of(course, script.bench, heat)
-    signs = signs_of(heat, fluxes()[flux])
+    signs = signs_of(course, heat, fluxes()[flux])
     known = next((one for own, one in rehearsed(course) if own == heat), None)
     time = None if known is None else _likely(known)
     all_s = None if known is None else _all_seconds(known)

@@ -4,12 +4,23 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from ..metals import Flux, solders
-from ..piece import FlameAim, Join, Work, base_id, is_of_grains, part_of, stocked_solders
-from ..rules import Course, Heat, Purpose, capacity_near_j_k, is_local
+from ..metals import Flux, fluxes, solders
+from ..piece import Bench, FlameAim, Join, Work, base_id, is_of_grains, part_of, stocked_solders
+from ..rules import (
+    GLOW,
+    AnnealEnd,
+    Course,
+    Heat,
+    Purpose,
+    anneal_end,
+    capacity_near_j_k,
+    is_local,
+    made_ready,
+    metals_in,
+)
 from ..units import celsius
 from ._amounts import say_amount
-from ._course import heat_from
+from ._course import flux_of, heat_from
 from ._names import bodies_alike, each_of, in_words, names_of, solder_in_words, with_each
 from ._types import Check, HeatJoin, Sign
 from ._work_words import work_lines
@@ -61,7 +72,8 @@ def fit_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...], flux: str
             else "Flux"
         )
         fed = all(one.placing in ("fed-wire", "pick") for one in joins)
-        lines.append(f"{fluxed}. {'Have ready' if fed else 'Lay'} {_solder(course, joins)} ({laid}).")
+        ready, hand = ("Have ready", f", for the {course.house.handed} hand") if fed else ("Lay", "")
+        lines.append(f"{fluxed}. {ready} {_solder(course, joins)} ({laid}){hand}.")
     return tuple(lines)
 
 
@@ -124,10 +136,14 @@ def heat_lines(
                 *stages,
             )
         case "anneal":
+            end = end_of_anneal(course, heat)
+            first = (ready,) if (ready := made_ready(end)) else ()
             if stages:
-                return f"Anneal {body}, and let the glow go{in_turn}.", *stages
+                return *first, f"Anneal {body}, and let the glow go{in_turn}.", *stages
+            until = "" if end.by == "glow" else f" until {end.words}"
             return (
-                f"Anneal {body}: even flame all over to {temperature}, no more, and let the glow go{in_turn}.",
+                *first,
+                f"Anneal {body}: even flame all over to {temperature}{until}, no more, and let the glow go{in_turn}.",
             )
         case "ball" if _is_loose(course, heat):
             usual = (
@@ -205,15 +221,31 @@ def _heavy_and_light(course: Course, heat: Heat) -> tuple[str | None, str | None
     return None, None
 
 
-def signs_of(heat: Heat, flux: Flux) -> tuple[Sign, ...]:
+def end_of_anneal(course: Course, heat: Heat) -> AnnealEnd:
+    """Give what ends an anneal; a fine surface is brought up by its glow."""
+    work = _work_of(course, heat)
+    if work is not None and work.kind == "deplete":
+        return GLOW
+    ranges = [(metal.anneal_low_c, metal.anneal_high_c) for _, metal in metals_in(course, heat)]
+    return anneal_end(course.house, ranges, fluxes()[flux_of(course, course.bench or Bench(), heat)])
+
+
+def _anneal_sign(course: Course, heat: Heat) -> Sign:
+    end = end_of_anneal(course, heat)
+    if end.by == "glow":
+        return Sign(at_c=heat.working_c, words="first dull red in low light; flame off")
+    return Sign(at_c=end.at_c, words=f"{end.words}; flame off")
+
+
+def signs_of(course: Course, heat: Heat, flux: Flux) -> tuple[Sign, ...]:
     """Give the signs of a heat in the order in which they come."""
-    end = {
+    ends = {
         "solder": Sign(at_c=heat.filler.flow_c, words="a bright line runs along the seam; flame off"),
         "fuse": Sign(at_c=heat.working_c, words="the surface flashes like water; flame off"),
-        "anneal": Sign(at_c=heat.working_c, words="first dull red in low light; flame off"),
         "ball": Sign(at_c=None, words="the end draws up and spins bright; lift the flame slowly"),
         "melt": Sign(at_c=None, words="the metal rolls like quicksilver"),
-    }[heat.filler.purpose]
+    }
+    end = ends.get(heat.filler.purpose) or _anneal_sign(course, heat)
     if heat.filler.purpose not in ("solder", "fuse"):
         return (end,)
     dark = [] if flux.dark_c is None else [Sign(at_c=flux.dark_c, words="the flux turns dark")]

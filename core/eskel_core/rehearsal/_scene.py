@@ -40,7 +40,7 @@ from ..heat import (
 )
 from ..metals import Flux
 from ..piece import House, HouseOverrides, Join, Piece, base_id, metal_of, resolve_house
-from ..rules import Purpose
+from ..rules import AnnealEnd, Purpose, anneal_end
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools, as_heated
 from ._types import Habit
@@ -108,9 +108,12 @@ def scene_of(
     roughly = max(ROUGH_CELLS, CELLS_A_PART * len(setup.network.nodes))
     _, coarse = _ready(piece, facts, tools, factor, min(cells, roughly), brought)
     top = max((one[1] for one in facts.range_c.values()), default=math.inf)
-    rough = ways_of(coarse, sides, LIGHT, _last(facts, coarse), top_c=top)
+    end = anneal_end(rules, facts.range_c.values(), tools.flux)
+    rough = ways_of(coarse, sides, LIGHT, _last(facts, coarse, end), top_c=top)
     # A body that is tried only is as rough as it is.
-    fine = rough if cells <= ROUGH_CELLS else ways_of(setup, sides, LIGHT, _last(facts, setup), rough, top)
+    fine = (
+        rough if cells <= ROUGH_CELLS else ways_of(setup, sides, LIGHT, _last(facts, setup, end), rough, top)
+    )
     if facts.purpose == "ball":
         # A grain is drawn up in a breath.
         same, rough = fine is rough, replace(rough, least_s=_GRAIN_S)
@@ -127,13 +130,16 @@ def scene_of(
     )
 
 
-def _last(facts: HeatFacts, setup: HeatSetup) -> Sign:
-    """Give the sign that ends the heat: solder runs; all that is annealed is in its range, by its glow where it shows one."""
+def _last(facts: HeatFacts, setup: HeatSetup, end: AnnealEnd) -> Sign:
+    """Give the sign that ends the heat: solder runs; all that is annealed is in its range, by the sign of the house, or its glow where it shows one."""
     if facts.purpose != "anneal":
         return Sign("runs")
     network = setup.network
     cells = np.concatenate([goal.cells for goal in setup.goals])
     metals = {float(c) for c in network.solidus_c[cells]}
+    if end.at_c is not None:
+        one = setup.goals[0].id if len(setup.goals) == 1 else None
+        return Sign("range", one, tuple(int(cell) for cell in cells), end.at_c, seen=end.words)
     wanted = max(anneal_sign_c(facts, goal.id) for goal in setup.goals)
     seen = [word for from_c, word in glows(LIGHT) if from_c <= wanted]
     kind: Literal["glow", "range"] = "glow" if seen and len(metals) == 1 else "range"

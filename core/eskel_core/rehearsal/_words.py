@@ -101,6 +101,8 @@ def until_words(piece: Piece, sign: Sign, purpose: Purpose) -> str:
 def see_words(piece: Piece, sign: Sign, purpose: Purpose) -> str:
     """Tell the sign that ends a stage, as it is seen."""
     about = title_of(piece, sign.about) if sign.about else ""
+    if sign.seen:
+        return sign.seen
     match sign.kind:
         case "crust":
             return "the flux is a white crust and still"

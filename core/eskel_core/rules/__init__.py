@@ -5,6 +5,7 @@ Concepts: a `Rule` (code, severity, when, remedy); the state of an earlier join 
 a `Finding` (a rule that speaks, about what, and in which heat).
 """
 
+from ._anneals import GLOW, AnnealEnd, anneal_end, made_ready
 from ._asking import THICK_MM, at_join_c, capacity_near_j_k, metals_in, placing_of, states_in, thickness_mm
 from ._catalogue import Rule, Severity, rules
 from ._course import Course, Filler, Heat, Lie, Purpose
@@ -44,10 +45,12 @@ from ._work_rules import reduction_of
 __all__ = [
     "ALL_LIES",
     "FIRM_C",
+    "GLOW",
     "LONGEST_TIMES",
     "MOST_SHIELD_C",
     "THICK_MM",
     "Anatomy",
+    "AnnealEnd",
     "Course",
     "Doing",
     "Done",
@@ -65,6 +68,7 @@ __all__ = [
     "State",
     "Unregistered",
     "anatomy",
+    "anneal_end",
     "at_join_c",
     "cadmium",
     "can_be_protected",
@@ -84,6 +88,7 @@ __all__ = [
     "is_steel",
     "lies_for",
     "loaded_when_soft",
+    "made_ready",
     "metals_in",
     "over_pickle",
     "placing_of",

@@ -1,4 +1,4 @@
-"""The catalogue of judgement rules, read from the shipped table; `{celsius 700}` in its words is a quantity."""
+"""The catalogue of judgement rules, read from the shipped table; `{celsius 700}` in its words is a quantity, `{house margin_c}` the house's own."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from ..piece import house_choices
 from ..units import about, celsius, difference, grams
 
 Severity = Literal["danger", "stop", "warn", "note"]
@@ -51,4 +52,12 @@ def _marked(text: str) -> str:
     >>> speak(_marked("within {difference 25} of {length 6}"), Units(length="inch", temperature="f"))
     'within 45 °F of 0.2362 in'
     """
+    text = re.sub(r"\{house ([\w.-]+)\}", lambda found: _of_house(found[1]), text)
     return re.sub(r"\{(\w+) ([\d.]+)\}", lambda found: _MARKS[found[1]](float(found[2])), text)
+
+
+def _of_house(key: str) -> str:
+    """Give the number of the house as it is shipped: the rule's words follow from the choice's own row."""
+    choice = next(choice for choice in house_choices() if choice.key == key)
+    kind = {"mm": "length", "difference": "difference"}[choice.unit]
+    return _MARKS[kind](float(choice.default or 0.0))

@@ -103,11 +103,15 @@ def _reduction_at(course: Course, part: Part, worked: list[Work], slot: int) -> 
 
 @speaks("too-thin")
 def too_thin(course: Course) -> Iterator[Finding]:
-    """`too-thin`: a part that goes through skin, as a post does, is thinner than the house makes them."""
-    limit = course.house.thinnest_mm.post
+    """`too-thin`: a part that goes through skin, as a post does, or a springy wire, as a pin stem is, is thinner than the house makes them."""
+    thinnest = course.house.thinnest_mm
     for part in course.piece.parts:
-        if part.touches_skin == "through" and part.form.kind == "wire" and thickness_mm(part.form) < limit:
-            text = f"{part.title} is {about(thickness_mm(part.form))}; the house makes posts and ear wires of {about(limit)} at least."
+        through = part.touches_skin == "through"
+        if part.form.kind != "wire" or not (through or part.spring):
+            continue
+        limit, of = (thinnest.post, "posts and ear wires") if through else (thinnest.pin_stem, "pin stems")
+        if thickness_mm(part.form) < limit:
+            text = f"{part.title} is {about(thickness_mm(part.form))}; the house makes {of} of {about(limit)} at least."
             yield Finding("too-thin", (part.id,), text)
 
 

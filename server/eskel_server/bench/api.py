@@ -26,11 +26,11 @@ from eskel_core.metals import (
 from eskel_core.piece import (
     Bench,
     House,
+    HouseChoice,
     HouseOverrides,
-    School,
+    house_choices,
     resolve_bench,
     resolve_house,
-    schools,
 )
 from eskel_core.plan import Pace, Spoken, paces
 from eskel_core.rehearsal import FLAME_SETTINGS
@@ -57,7 +57,7 @@ class Tables(Schema):
     pickles: list[Pickle]
     fluxes: list[Flux]
     saw_blades: list[SawBlade]
-    schools: list[School]
+    choices: list[HouseChoice]
     rules: list[Rule]
     paces: list[Pace]
     most_shield_c: float
@@ -94,7 +94,7 @@ def get_tables(request: HttpRequest) -> Tables:
         pickles=list(pickles().values()),
         fluxes=list(fluxes().values()),
         saw_blades=list(saw_blades()),
-        schools=list(schools()),
+        choices=list(house_choices()),
         rules=list(rules().values()),
         paces=list(paces().values()),
         most_shield_c=MOST_SHIELD_C,

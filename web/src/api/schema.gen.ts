@@ -1237,6 +1237,21 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * ChoiceOption
+         * @description One option of a choice: its value, its words, and why smiths hold it.
+         */
+        ChoiceOption: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
          * Flux
          * @description A flux: the temperatures, °C, at which it steams, crusts, darkens, clears and is spent.
          */
@@ -1262,6 +1277,46 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * HouseChoice
+         * @description A choice of the house as screens and docs show it. A `default` of None: as the table of minutes has it.
+         *
+         *     The key of one within another is written with a dot. Bounds are those of its number, in its `unit`. Of a choice that is `beside`
+         *     the plan can be seen under its other options beside the plan as it stands.
+         */
+        HouseChoice: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /**
+             * Shown
+             * @enum {string}
+             */
+            shown: "rules" | "numbers" | "units" | "minutes";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "option" | "number" | "option-or-number" | "minutes";
+            /** Options */
+            options: components["schemas"]["ChoiceOption"][];
+            /** Default */
+            default: string | number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "" | "difference" | "mm" | "per-mille";
+            /** Beside */
+            beside: boolean;
         };
         /**
          * Metal
@@ -1442,30 +1497,6 @@ export interface components {
             sheet_high_mm: number;
         };
         /**
-         * School
-         * @description A house rule where smiths disagree, with every option.
-         */
-        School: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Options */
-            options: components["schemas"]["SchoolOption"][];
-        };
-        /**
-         * SchoolOption
-         * @description One option of a house rule: its value, its words, and why smiths hold it.
-         */
-        SchoolOption: {
-            /** Value */
-            value: string;
-            /** Words */
-            words: string;
-            /** Why */
-            why: string;
-        };
-        /**
          * Solder
          * @description A solder. `on` holds the families of metal that it takes to.
          */
@@ -1549,8 +1580,8 @@ export interface components {
             fluxes: components["schemas"]["Flux"][];
             /** Saw Blades */
             saw_blades: components["schemas"]["SawBlade"][];
-            /** Schools */
-            schools: components["schemas"]["School"][];
+            /** Choices */
+            choices: components["schemas"]["HouseChoice"][];
             /** Rules */
             rules: components["schemas"]["Rule"][];
             /** Paces */

@@ -55,6 +55,7 @@ export type Sketch = Schemas["Sketch"];
 export type CutAndSolder = Schemas["CutAndSolder"];
 export type LengthPlan = Schemas["LengthPlan"];
 export type Bench = Schemas["Bench"];
+export type HouseChoice = Schemas["HouseChoice"];
 export type HouseOverrides = Schemas["HouseOverrides"];
 export type Tool = Schemas["Tool"];
 export type StockedMetal = Schemas["StockedMetal"];

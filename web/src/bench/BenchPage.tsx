@@ -7,8 +7,8 @@ import { Tip } from "../parts/Tip";
 import { bareDegrees, sayDegrees } from "../parts/units";
 import { useKeys } from "../shell/keys";
 import { AtHand } from "./AtHand";
+import { HouseChoices } from "./HouseChoices";
 import { PotSection } from "./PotSection";
-import { SchoolChoices } from "./SchoolChoices";
 import { ShelfSection } from "./ShelfSection";
 import { StockSection } from "./StockSection";
 import { ToolsSection } from "./ToolsSection";
@@ -56,7 +56,7 @@ export function BenchPage() {
               </Link>
             </p>
             <div className="mt-2">
-              <SchoolChoices house={house} own={bench.data.own_house} follows="as shipped" onChange={rule} />
+              <HouseChoices house={house} own={bench.data.own_house} follows="as shipped" onChange={rule} />
             </div>
           </section>
         </div>

@@ -7,6 +7,8 @@ import type { Seen, SeenPart } from "./views";
 /** How the flame is held, and the part or join that this is about; of all of the work where it is about none. */
 export type FlameAim = { aim: string; about: string | null };
 
+export type Side = "left" | "right";
+
 const AT_JOINS = ["join", "each", "beside"];
 const ROUND_ABOUT = ["dry", "circle", "brush", "beyond"];
 /** On a plate it goes inside the edge, on wire along its middle. */
@@ -14,7 +16,15 @@ const INSIDE = 0.8;
 
 const base = (node: string) => node.split("#")[0];
 
-export function FlameAt({ seen, unit, flame }: { seen: Seen; unit: number; flame: FlameAim }) {
+export type FlameAtProps = {
+  seen: Seen;
+  unit: number;
+  flame: FlameAim;
+  /** The side at which the torch is held: the flame comes from there, and its way begins there. */
+  side: Side;
+};
+
+export function FlameAt({ seen, unit, flame, side }: FlameAtProps) {
   const { aim, about } = flame;
   const of = seen.parts.filter((part) => about !== null && base(part.node) === base(about));
   const parts = of.length > 0 ? of : seen.parts;
@@ -32,12 +42,17 @@ export function FlameAt({ seen, unit, flame }: { seen: Seen; unit: number; flame
       {AT_JOINS.includes(aim) ? (
         <AtJoins seen={seen} unit={unit} about={about} />
       ) : ROUND_ABOUT.includes(aim) ? (
-        <RoundAbout parts={parts} unit={unit} />
+        <RoundAbout parts={parts} unit={unit} side={side} />
       ) : (
         parts.flatMap((part) =>
           part.lines.slice(0, 1).map(({ points, closed, width_mm }) => {
-            const along = closed && width_mm === 0 ? inside(points) : points;
-            return <path key={part.node} d={pathOf(along, closed)} />;
+            const along = begunAt(side, closed && width_mm === 0 ? inside(points) : points, closed);
+            return (
+              <g key={part.node}>
+                <path d={pathOf(along, closed)} />
+                <Begins at={along[0]} unit={unit} />
+              </g>
+            );
           }),
         )
       )}
@@ -52,13 +67,37 @@ function AtJoins({ seen, unit, about }: { seen: Seen; unit: number; about: strin
   );
 }
 
-function RoundAbout({ parts, unit }: { parts: SeenPart[]; unit: number }) {
+function RoundAbout({ parts, unit, side }: { parts: SeenPart[]; unit: number; side: Side }) {
   const points = parts.flatMap((part) => part.lines.flatMap((line) => line.points));
   if (points.length === 0) return null;
   const { x, y, wide, high } = boxOf(points);
   const [across, down] = [wide + 16 * unit, high + 16 * unit];
   const round = Math.min(across / 2, down / 2, 27 * unit);
-  return <rect x={x - across / 2} y={y - down / 2} width={across} height={down} rx={round} />;
+  const end = side === "left" ? x - across / 2 : x + across / 2;
+  return (
+    <>
+      <rect x={x - across / 2} y={y - down / 2} width={across} height={down} rx={round} />
+      <Begins at={[end, y]} unit={unit} />
+    </>
+  );
+}
+
+/** Where the way of the flame begins. */
+function Begins({ at, unit }: { at: readonly number[] | undefined; unit: number }) {
+  const [x, y] = at ?? [];
+  return <circle data-begins cx={x} cy={y} r={6 * unit} fill="var(--accent)" stroke="none" />;
+}
+
+/** A way as it is gone from one side: an open one from its end there, a closed one from its outermost point there. */
+export function begunAt(
+  side: Side,
+  points: readonly (readonly number[])[],
+  closed: boolean,
+): readonly (readonly number[])[] {
+  const out = (point: readonly number[] | undefined) => (point?.[0] ?? 0) * (side === "left" ? -1 : 1);
+  if (!closed) return out(points[0]) >= out(points.at(-1)) ? points : points.toReversed();
+  const first = points.reduce((best, point, n) => (out(point) > out(points[best]) ? n : best), 0);
+  return [...points.slice(first), ...points.slice(0, first)];
 }
 
 function inside(points: readonly (readonly number[])[]): number[][] {

@@ -1,10 +1,11 @@
+import { useBench } from "../api/queries";
 import type { Picture } from "../api/types";
 import { barFor } from "../parts/scaleBar";
 import { useUnits } from "../parts/useUnits";
 import { CourseHandles, type CourseHandlesProps } from "./CourseHandles";
 import { Batch, DrawnPart, Letter, Outline } from "./DrawnPart";
 import type { Move } from "./drag";
-import { type FlameAim, FlameAt } from "./FlameAt";
+import { type FlameAim, FlameAt, type FlameAtProps } from "./FlameAt";
 import { JoinMark } from "./JoinMark";
 import { shiftOf, useDragging } from "./useDragging";
 import { type Seen, seenFrom, type View } from "./views";
@@ -120,7 +121,7 @@ function DrawnView(props: DrawnViewProps) {
       {seen.parts.map((part) => (
         <Outline key={part.node} part={part} unit={unit} />
       ))}
-      {flame && <FlameAt seen={seen} unit={unit} flame={flame} />}
+      {flame && <Flame seen={seen} unit={unit} flame={flame} />}
       {!plain &&
         seen.joins.flatMap((mark) =>
           mark.spots.map(([x, y], n) => (
@@ -142,6 +143,12 @@ function DrawnView(props: DrawnViewProps) {
       {letters && seen.parts.map((part) => <Letter key={part.node} part={part} unit={unit} of={letters} />)}
     </>
   );
+}
+
+/** The flame in the torch's hand: the left, where the house picks with the right. */
+function Flame(props: Omit<FlameAtProps, "side">) {
+  const handed = useBench().data?.house.handed;
+  return <FlameAt {...props} side={handed === "left" ? "right" : "left"} />;
 }
 
 /** A bar of a round length, so that the eye knows the size. */

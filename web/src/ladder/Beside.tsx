@@ -80,30 +80,18 @@ function Differences({ told, words }: { told: string[]; words: string }) {
   );
 }
 
-const PLANNING = [
-  "grade_policy",
-  "family",
-  "placing",
-  "hollow",
-  "cooling",
-  "pot",
-  "neutralise",
-  "flux_with_paste",
-  "heat_from",
-];
-
 /** What could be otherwise: no moves by hand, or each house rule that plans, at each of its other options. */
 function useChoices(view: PieceView): BesideChoice[] {
   const tables = useTables();
   const house = view.house as unknown as Record<string, unknown>;
-  const planning = (tables.data?.schools ?? []).filter((school) => PLANNING.includes(school.key));
-  const rules = planning.flatMap((school) =>
-    school.options
-      .filter((option) => house[school.key] !== option.value)
+  const planning = (tables.data?.choices ?? []).filter((choice) => choice.beside);
+  const rules = planning.flatMap((choice) =>
+    choice.options
+      .filter((option) => house[choice.key] !== option.value)
       .map((option) => ({
-        words: `${school.title.toLowerCase()}: ${option.words}`,
+        words: `${choice.title.toLowerCase()}: ${option.words}`,
         other: {
-          house: { [school.key]: option.value } as unknown as HouseOverrides,
+          house: { [choice.key]: option.value } as unknown as HouseOverrides,
           withoutMoves: false,
         },
       })),

@@ -1,6 +1,6 @@
 import { Popover } from "radix-ui";
 import type { HouseOverrides, PieceView } from "../api/types";
-import { SchoolChoices } from "../bench/SchoolChoices";
+import { HouseChoices } from "../bench/HouseChoices";
 import type { Edits } from "../document/useEdits";
 import { Button } from "../parts/Button";
 
@@ -25,7 +25,7 @@ export function HousePocket({ view, edits }: HousePocketProps) {
           sideOffset={6}
           className="z-20 max-h-[70dvh] w-96 overflow-y-auto rounded-lg border border-hair bg-raised p-4"
         >
-          <SchoolChoices house={view.house} own={own} follows="as the bench" onChange={change} />
+          <HouseChoices house={view.house} own={own} follows="as the bench" onChange={change} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

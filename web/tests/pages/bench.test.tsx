@@ -49,6 +49,36 @@ async function retyped(label: string, typed: string) {
 const sizes = (view: BenchView, kind: string) =>
   (view.own_bench.tools ?? []).filter((tool) => tool.kind === kind).map((tool) => tool.size_mm ?? tool.size);
 
+describe("the numbers of the house", () => {
+  it("has the thinnest of each kind of part, one changed and the others as they are", async () => {
+    const server = keeping();
+    await opened();
+    await retyped("Thinnest ear wire, mm", "0.9{Enter}");
+    await waitFor(() =>
+      expect(server.now().own_house.thinnest_mm).toEqual({
+        shank: 1.2,
+        post: 0.7,
+        prong: 0.8,
+        "ear-wire": 0.9,
+        "pin-stem": 0.8,
+      }),
+    );
+  });
+
+  it("asks for a fineness, or for none", async () => {
+    const server = keeping();
+    await opened();
+    const title = "Fineness that the assay asks";
+    await choose(screen.getByLabelText(title), "number");
+    await waitFor(() => expect(server.now().own_house.fineness).toBe(925));
+    await retyped(`${title}, ‰`, "800{Enter}");
+    await waitFor(() => expect(server.now().own_house.fineness).toBe(800));
+    await choose(screen.getByLabelText(title), "off");
+    await waitFor(() => expect(server.now().own_house.fineness).toBe("off"));
+    expect(screen.queryByLabelText(`${title}, ‰`)).toBeNull();
+  });
+});
+
 describe("the units of the house", () => {
   it.each([
     ["Lengths", "inch", { units: "inch" }],

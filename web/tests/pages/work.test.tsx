@@ -1,11 +1,21 @@
 // @vitest-environment happy-dom
 import { cleanup, screen, waitFor, within } from "@testing-library/react";
-import { afterEach, describe, expect, it } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { PieceLine, PieceView } from "../../src/api/types";
 import { openAt, user } from "../app";
 import { askedFor, Refused, recorded, serve } from "../wire";
 
 afterEach(cleanup);
+
+/** Nothing is laid out here: whatever is watched is on the screen. */
+class OnScreen {
+  constructor(private readonly onSeen: (entries: { isIntersecting: boolean }[]) => void) {}
+  observe = () => this.onSeen([{ isIntersecting: true }]);
+  disconnect = () => {};
+}
+beforeEach(() => {
+  vi.stubGlobal("IntersectionObserver", OnScreen);
+});
 
 const LINES = recorded<PieceLine[]>("GET /api/pieces");
 const VIEW = recorded<PieceView>("GET /api/pieces/4");
