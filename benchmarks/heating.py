@@ -223,7 +223,7 @@ def main() -> None:
         if ready is None or not 180 <= len(ready.setup.network) <= 230:
             continue
         began = time.process_time()
-        found_for(ready, "best")
+        found_for(ready)
         took_all.append(time.process_time() - began)
     print(
         f"the programme of {len(took_all)} bodies of about 200 cells in which circling evenly does badly, by all hands: "

@@ -30,7 +30,7 @@ from eskel_core.heat._programmes import allowed, carried
 from eskel_core.heat._ways import RISES, SETTINGS, Ways
 from eskel_core.piece import Piece, piece_from_object, read_piece
 from eskel_core.plan import plan
-from eskel_core.rehearsal import Habit, TorchFactor, rehearse_heat
+from eskel_core.rehearsal import Habit, HeatRequest, rehearse_heat
 from eskel_core.rehearsal._facts import facts_of, tools_of
 from eskel_core.rehearsal._scene import Scene, found_for, scene_of
 
@@ -164,8 +164,8 @@ def scene(seed: int) -> Scene | None:
         return None
     dice = random.Random(seed + 1)
     tools = tools_of(made, None, dice.choice(TORCHES), dice.choice(SURFACES))
-    ready = scene_of(made, facts_of(made, planned, heats[-1]), tools, TorchFactor())
-    even = found_for(ready, "even")
+    ready = scene_of(made, facts_of(made, planned, heats[-1]), tools, HeatRequest())
+    even = found_for(ready.asked(HeatRequest(habit="even")))
     return None if even.well >= 0.5 else ready
 
 
@@ -210,7 +210,7 @@ def counted() -> None:
         if facts.purpose == "melt" or list(facts.making) != row["joins"]:
             continue
         tools = tools_of(made, None, row["torch"], row["surface"])
-        ready = scene_of(made, facts, tools, TorchFactor())
+        ready = scene_of(made, facts, tools, HeatRequest())
         aims = {aim.key: aim for aim in ready.fine.aims}
         stages = tuple(
             Stage(
@@ -222,7 +222,9 @@ def counted() -> None:
             for n, (kind, about, side, setting, seconds) in enumerate(row["stages"])
         )
         ours.append(
-            rehearse_heat(made, row["heat_no"], torch=row["torch"], surface=row["surface"]).hands.well
+            rehearse_heat(
+                made, row["heat_no"], HeatRequest(torch=row["torch"], surface=row["surface"])
+            ).hands.well
         )
         theirs.append(round(64 * everyone(ready.fine, stages).well))
         print(
@@ -255,11 +257,11 @@ def main() -> None:
         if ready is None:
             continue
         began = time.process_time()
-        shares.append(found_for(ready, "best").well)
+        shares.append(found_for(ready).well)
         times.append(time.process_time() - began)
         theirs.append(reference(ready, asked.trials))
         for habit, kept in habits.items():
-            kept.append(found_for(ready, habit).well)
+            kept.append(found_for(ready.asked(HeatRequest(habit=habit))).well)
         print(
             f"{seed}: {len(ready.setup.network)} cells, the programme {shares[-1]:.2f} ({times[-1]:.1f} s), random {theirs[-1]:.2f}, "
             + ", ".join(f"{habit} {kept[-1]:.2f}" for habit, kept in habits.items()),

@@ -14,7 +14,7 @@ from tests.core.everyday import SOLDERED, Work
 from tests.core.heat_bodies import Case
 from tests.core.heat_cases import CASES
 
-from eskel_core.rehearsal import Rehearsal, rehearse_heat
+from eskel_core.rehearsal import HeatRequest, Rehearsal, rehearse_heat
 
 HERE = Path(__file__).resolve().parent
 BEGIN, END = "<!-- cases -->\n", "<!-- end of cases -->"
@@ -73,7 +73,7 @@ def _put(text: str, begin: str, end: str, table: str) -> str:
 
 def _rehearsed(work: Work, torch: str) -> Row:
     made = [
-        Row(work, torch, rehearse_heat(piece, work.heat_no, torch=torch, surface=work.surface))
+        Row(work, torch, rehearse_heat(piece, work.heat_no, HeatRequest(torch=torch, surface=work.surface)))
         for piece in work.ways()
     ]
     return max(made, key=lambda row: (row.met, row.share))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 
 from eskel_core.piece import piece_from_object
-from eskel_core.rehearsal import rehearse_heat
+from eskel_core.rehearsal import HeatRequest, rehearse_heat
 
 RING = {
     "format": "eskel-piece/1",
@@ -28,7 +28,7 @@ RING = {
 
 def main() -> int:
     """Rehearse the smallest heat there is."""
-    rehearse_heat(piece_from_object(RING), 1, habit="even")
+    rehearse_heat(piece_from_object(RING), 1, HeatRequest(habit="even"))
     return 0
 
 

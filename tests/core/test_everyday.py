@@ -13,7 +13,7 @@ import pytest
 from eskel_core.heat import grow_ball
 from eskel_core.metals import drop_limit_mm, metals, torches
 from eskel_core.piece import piece_from_object
-from eskel_core.rehearsal import Rehearsal, rehearse_heat
+from eskel_core.rehearsal import HeatRequest, Rehearsal, rehearse_heat
 from tests.core import everyday
 from tests.core.everyday import SOLDERED, Work, post, ring_on_ball
 
@@ -43,7 +43,10 @@ def rows() -> list[Any]:
 
 @pytest.mark.parametrize(("work", "torch"), rows())
 def test_common_work_comes_out_well_in_its_time(work: Work, torch: str) -> None:
-    told = [rehearse_heat(made, work.heat_no, torch=torch, surface=work.surface) for made in work.ways()]
+    told = [
+        rehearse_heat(made, work.heat_no, HeatRequest(torch=torch, surface=work.surface))
+        for made in work.ways()
+    ]
     assert any(meets(work, one) for one in told), [one.says for one in told]
 
 
@@ -55,7 +58,7 @@ def meets(work: Work, told: Rehearsal) -> bool:
 
 
 def habit(plain: dict[str, Any], torch: str, way: Any = "light") -> Rehearsal:
-    return rehearse_heat(piece_from_object(plain), 1, torch=torch, habit=way)
+    return rehearse_heat(piece_from_object(plain), 1, HeatRequest(torch=torch, habit=way))
 
 
 @pytest.mark.parametrize(
@@ -82,13 +85,13 @@ def test_a_flame_on_a_small_ring_melts_it_before_the_ball_is_warm(torch: str) ->
 @pytest.mark.long
 @pytest.mark.xfail(strict=True, reason="2.8 g take 20 W of that flame and lose 8: it runs, after two minutes")
 def test_a_pencil_torch_is_too_small_for_a_heavy_ball() -> None:
-    told = rehearse_heat(piece_from_object(ring_on_ball()), 1, torch=everyday.PENCIL)
+    told = rehearse_heat(piece_from_object(ring_on_ball()), 1, HeatRequest(torch=everyday.PENCIL))
     assert told.hands.short > told.hands.tried / 2
 
 
 @pytest.mark.long
 def test_a_pencil_torch_is_too_small_for_a_box() -> None:
-    told = rehearse_heat(piece_from_object(everyday.box()), 1, torch=everyday.PENCIL)
+    told = rehearse_heat(piece_from_object(everyday.box()), 1, HeatRequest(torch=everyday.PENCIL))
     assert (told.verdict, told.hands.short) == ("never", 64)
     assert told.settles_c is not None
 
@@ -130,7 +133,9 @@ def test_a_pocket_torch_balls_wire(metal: str, wire_mm: float, torch: str) -> No
 def test_most_hands_ball_a_wire_in_time(torch: str) -> None:
     pin = everyday.wire("pin", 1.0, 40.0)
     work = [{"id": "head", "kind": "ball", "parts": ["pin"], "ball_mm": 2.0}]
-    told = rehearse_heat(piece_from_object(everyday.piece([pin], [], ["us-hard"], work=work)), 1, torch=torch)
+    told = rehearse_heat(
+        piece_from_object(everyday.piece([pin], [], ["us-hard"], work=work)), 1, HeatRequest(torch=torch)
+    )
     assert told.hands.well >= 48
     assert told.seconds_to_flow is not None
     assert 2 <= told.seconds_to_flow.likely <= 25
@@ -161,7 +166,7 @@ def test_common_anneals(
 ) -> None:
     work = [{"id": "soften", "kind": "anneal", "parts": [part["id"]]}]
     made = piece_from_object(everyday.piece([part], [], ["us-hard"], work=work))
-    told = rehearse_heat(made, 1, torch=torch, surface=surface)
+    told = rehearse_heat(made, 1, HeatRequest(torch=torch, surface=surface))
     assert told.hands.well / 64 >= least, told.says
     assert told.seconds_to_flow is not None
     assert seconds[0] <= told.seconds_to_flow.likely <= seconds[1], told.says
@@ -187,7 +192,7 @@ def charge(mass_g: float, kind: str, **more: Any) -> Any:
 def test_common_melts(
     mass_g: float, kind: str, torch: str, least: float, seconds: tuple[float, float]
 ) -> None:
-    told = rehearse_heat(charge(mass_g, kind), 1, torch=torch)
+    told = rehearse_heat(charge(mass_g, kind), 1, HeatRequest(torch=torch))
     assert told.hands.well / 64 >= least
     assert told.seconds_to_flow is not None
     assert seconds[0] <= told.seconds_to_flow.likely <= seconds[1]
@@ -195,7 +200,7 @@ def test_common_melts(
 
 @pytest.mark.long
 def test_a_pocket_torch_does_not_melt_seventy_grams_to_pour() -> None:
-    told = rehearse_heat(charge(70.0, "melt"), 1, torch=everyday.BUTANE)
+    told = rehearse_heat(charge(70.0, "melt"), 1, HeatRequest(torch=everyday.BUTANE))
     assert told.verdict in ("luck", "never")
     assert told.hands.short >= 58
 
@@ -203,7 +208,7 @@ def test_a_pocket_torch_does_not_melt_seventy_grams_to_pour() -> None:
 @pytest.mark.parametrize("torch", [everyday.BUTANE, everyday.ACETYLENE])
 def test_grains_are_drawn_up_each_in_its_turn(torch: str) -> None:
     """Snips for grains of 0.7 mm, 1.9 mg each: half a second to four seconds a grain."""
-    told = rehearse_heat(charge(0.0019, "ball", count=40), 1, torch=torch)
+    told = rehearse_heat(charge(0.0019, "ball", count=40), 1, HeatRequest(torch=torch))
     assert told.hands.well >= 48
     assert told.seconds_to_flow is not None
     assert 0.5 <= told.seconds_to_flow.likely <= 4
@@ -220,7 +225,7 @@ def test_a_wire_that_is_trimmed_later_is_balled_as_long_as_it_was_cut() -> None:
 
     def well(part: dict[str, Any]) -> int:
         made = piece_from_object(everyday.piece([part], [], ["us-hard"], work=work))
-        return rehearse_heat(made, 1, torch=everyday.BUTANE).hands.well
+        return rehearse_heat(made, 1, HeatRequest(torch=everyday.BUTANE)).hands.well
 
     assert well(pin | {"rough": long}) >= 48
     assert well(pin) == 0

@@ -14,7 +14,7 @@ from eskel_core.heat._asked import COUNTS, LATE_S, MISREAD_C, SETTING, STRENGTH
 from eskel_core.heat._hands import OFF_X, OFF_Y
 from eskel_core.piece import Piece, piece_from_object
 from eskel_core.plan import plan
-from eskel_core.rehearsal import Habit, Rehearsal, TorchFactor, rehearse_heat
+from eskel_core.rehearsal import Habit, HeatRequest, Rehearsal, rehearse_heat
 from eskel_core.rehearsal._facts import facts_of, tools_of
 from eskel_core.rehearsal._hands import counted, verdict_of
 from eskel_core.rehearsal._scene import Scene, found_for, scene_of
@@ -30,7 +30,7 @@ def scene(plain: dict[str, Any], torch: str = BUTANE, heat_no: int = 1, **more: 
     """Make a heat of a piece ready."""
     made = piece_from_object(plain)
     facts = facts_of(made, plan(made), heat_no)
-    return scene_of(made, facts, tools_of(made, None, torch, None), TorchFactor(), **more)
+    return scene_of(made, facts, tools_of(made, None, torch, None), HeatRequest(), **more)
 
 
 # How they are drawn.
@@ -126,14 +126,16 @@ def test_a_sign_that_stays_away_is_helped_by_a_notch() -> None:
 @pytest.mark.long
 def test_a_part_that_is_brought_in_stays_cold_until_the_solder_is_liquid() -> None:
     made = everyday.post("us-hard", brought_in=True)
-    told = rehearse_heat(piece_from_object(made), 1, torch=PROPANE)
+    told = rehearse_heat(piece_from_object(made), 1, HeatRequest(torch=PROPANE))
     assert told.brought_in == "post"
     assert "bring post in" in told.programme[-1].text
     lines = {line.id: line for line in told.series.parts}
     disc, post = np.array(lines["disc"].c), np.array(lines["post"].c)
     assert post[disc < 700].max() < 30
     assert post[-1] > 300
-    standing = rehearse_heat(piece_from_object(everyday.post("us-hard", brought_in=False)), 1, torch=PROPANE)
+    standing = rehearse_heat(
+        piece_from_object(everyday.post("us-hard", brought_in=False)), 1, HeatRequest(torch=PROPANE)
+    )
     assert standing.brought_in is None
 
 
@@ -162,7 +164,7 @@ PROGRAMMES = [everyday.jump_ring(), everyday.band(), everyday.post("us-medium"),
 
 
 def found(plain: dict[str, Any]) -> Rehearsal:
-    return rehearse_heat(piece_from_object(plain), 1, torch=PROPANE)
+    return rehearse_heat(piece_from_object(plain), 1, HeatRequest(torch=PROPANE))
 
 
 @pytest.mark.long
@@ -193,7 +195,7 @@ def test_the_same_heat_has_the_same_programme() -> None:
 def test_hands_by_another_generator_fare_about_as_well(plain: dict[str, Any]) -> None:
     """Two hundred hands drawn by dice instead: the share is within a tenth."""
     made = scene(plain, PROPANE)
-    best = found_for(made, "best")
+    best = found_for(made)
     dice = np.random.default_rng(11)
     many = 200
     drawn = np.stack(
@@ -218,10 +220,10 @@ def test_hands_by_another_generator_fare_about_as_well(plain: dict[str, Any]) ->
 @pytest.mark.long
 def test_the_programme_is_no_worse_than_any_habit() -> None:
     made = scene(everyday.tube_on_plate(), PROPANE)
-    best = goodness(made.fine, found_for(made, "best"))
+    best = goodness(made.fine, found_for(made))
     habits: tuple[Habit, ...] = ("join", "even", "light")
     for habit in habits:
-        assert best >= goodness(made.fine, found_for(made, habit)) - 0.02
+        assert best >= goodness(made.fine, found_for(made.asked(HeatRequest(habit=habit)))) - 0.02
 
 
 def turned(face: str) -> Piece:
@@ -236,6 +238,6 @@ def test_no_flame_is_pointed_at_what_faces_the_block(face: str) -> None:
     made = turned(face)
     planned = plan(made)
     facts = facts_of(made, planned, 1)
-    ready = scene_of(made, facts, tools_of(made, None, PROPANE, None), TorchFactor())
+    ready = scene_of(made, facts, tools_of(made, None, PROPANE, None), HeatRequest())
     hidden = (face == "front") != (facts.lies == "front-up")
     assert any(aim.about == "post" for aim in ready.fine.aims) is not hidden

@@ -21,7 +21,7 @@ from eskel_core.heat import (
 from eskel_core.heat._gathered import gathered
 from eskel_core.metals import metals, surfaces, torches
 from eskel_core.piece import Piece
-from eskel_core.rehearsal import rehearse_heat
+from eskel_core.rehearsal import HeatRequest, rehearse_heat
 
 from .heat_bodies import body, march_to, posts
 from .pieces import join, piece, plate, wire
@@ -104,8 +104,7 @@ def test_a_clip_takes_longer_than_a_weight_and_both_longer_than_none() -> None:
         told = rehearse_heat(
             piece([plate("base"), wire("strip")], [tie]),
             1,
-            torch="propane-air-small",
-            habit="even",
+            HeatRequest(torch="propane-air-small", habit="even"),
             with_cells=True,
         )
         assert told.seconds_to_flow is not None
@@ -318,7 +317,8 @@ def test_a_coil_keeps_its_metal_and_shows_less() -> None:
 
 def test_long_wire_is_annealed_in_a_coil_and_longer_wire_takes_longer() -> None:
     told = [
-        rehearse_heat(long_wire(mm, "anneal"), torch="propane-air-large", habit="even") for mm in (1000, 2000)
+        rehearse_heat(long_wire(mm, "anneal"), 1, HeatRequest(torch="propane-air-large", habit="even"))
+        for mm in (1000, 2000)
     ]
     assert all("coil" in one.says for one in told)
     assert all(not stage.marks for one in told for stage in one.programme)
@@ -326,14 +326,14 @@ def test_long_wire_is_annealed_in_a_coil_and_longer_wire_takes_longer() -> None:
     assert shorter is not None
     assert longer is not None
     assert 1.2 < longer.likely / shorter.likely < 2.5
-    short = rehearse_heat(long_wire(60, "anneal"), torch="propane-air-large")
+    short = rehearse_heat(long_wire(60, "anneal"), 1, HeatRequest(torch="propane-air-large"))
     assert "coil" not in short.says
 
 
 def test_a_charge_melts_when_it_has_its_heat() -> None:
     """Not sooner than half the face of its ball, in the middle of the flame, can take what it needs to melt."""
     made = long_wire(2000, "pour", mass_g=16.0)
-    told = rehearse_heat(made, torch="oxy-propane-rosebud")
+    told = rehearse_heat(made, 1, HeatRequest(torch="oxy-propane-rosebud"))
     assert told.purpose == "melt"
     assert told.seconds_to_flow is not None
     assert "one charge" in told.says

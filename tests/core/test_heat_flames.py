@@ -19,7 +19,7 @@ from eskel_core.heat._shown import shown_m2
 from eskel_core.heat._wash import layer_mm, thinness
 from eskel_core.metals import torches
 from eskel_core.plan import plan
-from eskel_core.rehearsal import TorchFactor
+from eskel_core.rehearsal import HeatRequest
 from eskel_core.rehearsal._facts import facts_of, tools_of
 from eskel_core.rehearsal._scene import scene_of
 
@@ -191,7 +191,7 @@ def test_a_light_part_that_is_brought_in_is_not_aimed_at_before(brought: bool) -
     ties = [join("foot", "post", "base", holds="hand")]
     made = piece([plate("base"), wire("post")], ties)
     facts, tools = facts_of(made, plan(made), 1), tools_of(made, None, "propane-air-small", None)
-    scene = scene_of(made, facts, tools, TorchFactor(), brought=brought)
+    scene = scene_of(made, facts, tools, HeatRequest(), brought=brought)
     assert any(one.about == "post" for one in scene.fine.aims) is not brought
 
 

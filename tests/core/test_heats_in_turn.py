@@ -8,7 +8,7 @@ import pytest
 
 from eskel_core.piece import Piece
 from eskel_core.plan import plan
-from eskel_core.rehearsal import read_rehearsal, rehearse_heat, use
+from eskel_core.rehearsal import HeatRequest, read_rehearsal, rehearse_heat, use
 from eskel_core.rehearsal._facts import facts_of
 from eskel_core.rehearsal._use import _straight_upon
 
@@ -30,7 +30,9 @@ def links(count: int, surface: str = "charcoal") -> Piece:
 
 @pytest.mark.parametrize("surface", ["charcoal", "mesh-tripod"])
 def test_bodies_alike_are_done_in_their_turn_and_the_next_on_the_warm_block(surface: str) -> None:
-    one, six = (rehearse_heat(links(count, surface), habit="even", setting=0.4) for count in (1, 6))
+    one, six = (
+        rehearse_heat(links(count, surface), 1, HeatRequest(habit="even", setting=0.4)) for count in (1, 6)
+    )
     assert (one.bodies, six.bodies) == (1, 6)
     assert (six.hands.well, six.hands.short) == (one.hands.well, one.hands.short)
     assert one.next_ones is None
@@ -57,10 +59,10 @@ def test_what_is_tied_is_one_body_and_what_is_unlike_is_laid_apart() -> None:
 def test_a_heat_that_follows_straight_upon_another_finds_its_block_warm() -> None:
     """The same link again is quicker the sooner the block is warm; upon another surface it begins cold."""
     made = links(1)
-    first = rehearse_heat(made, habit="even")
-    again = rehearse_heat(made, habit="even", after=first)
-    elsewhere = rehearse_heat(made, habit="even", after=first, surface="soft-firebrick")
-    cold = rehearse_heat(made, habit="even", surface="soft-firebrick")
+    first = rehearse_heat(made, 1, HeatRequest(habit="even"))
+    again = rehearse_heat(made, 1, HeatRequest(habit="even"), after=first)
+    elsewhere = rehearse_heat(made, 1, HeatRequest(habit="even", surface="soft-firebrick"), after=first)
+    cold = rehearse_heat(made, 1, HeatRequest(habit="even", surface="soft-firebrick"))
     assert again.after == 1
     assert elsewhere.after is None
     assert first.seconds_to_flow is not None
@@ -72,7 +74,7 @@ def test_a_heat_that_follows_straight_upon_another_finds_its_block_warm() -> Non
 
 def test_minutes_are_those_of_all_bodies_alike() -> None:
     made = links(6)
-    told = rehearse_heat(made, habit="even", setting=0.4)
+    told = rehearse_heat(made, 1, HeatRequest(habit="even", setting=0.4))
     used = use(made, told)
     (kept,) = used.rehearsals
     assert kept.bodies == 6

@@ -9,7 +9,7 @@ import pytest
 from eskel_core.metals import fluxes
 from eskel_core.piece import House, Piece, piece_from_object
 from eskel_core.plan import HeatStep, PrepareStep, plan
-from eskel_core.rehearsal import rehearse_heat
+from eskel_core.rehearsal import HeatRequest, rehearse_heat
 from eskel_core.rules import anneal_end
 from tests.core.pieces import join, piece, plate, wire
 
@@ -46,7 +46,7 @@ def test_an_anneal_ends_by_the_sign_of_the_house_where_that_tells(
 
 
 def test_the_rehearsal_of_an_anneal_ends_by_the_same_sign() -> None:
-    told = rehearse_heat(annealed("sterling-925", anneal_sign="marker"), 1, habit="even")
+    told = rehearse_heat(annealed("sterling-925", anneal_sign="marker"), 1, HeatRequest(habit="even"))
     assert told.programme[-1].see == "the marker line has burnt off"
     assert told.hands.well > 32
 

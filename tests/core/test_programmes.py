@@ -27,7 +27,7 @@ from eskel_core.heat._programmes import (
 from eskel_core.heat._settles import too_weak
 from eskel_core.heat._ways import ALL, RISES, SETTINGS, at_best, goodness, hopeless_s
 from eskel_core.plan import plan
-from eskel_core.rehearsal import TorchFactor
+from eskel_core.rehearsal import HeatRequest
 from eskel_core.rehearsal._facts import facts_of, tools_of
 from eskel_core.rehearsal._scene import scene_of
 
@@ -42,7 +42,7 @@ def ways(torch: str = "propane-air-small") -> Ways:
         [plate("base"), wire("post")], [join("foot", "post", "base")], bench={"solders": ["us-easy"]}
     )
     return scene_of(
-        made, facts_of(made, plan(made), 1), tools_of(made, None, torch, None), TorchFactor(), 60
+        made, facts_of(made, plan(made), 1), tools_of(made, None, torch, None), HeatRequest(), 60
     ).rough
 
 
@@ -151,7 +151,7 @@ def test_a_flame_that_is_too_weak_for_a_body_is_known_before_long(
     base["form"] |= {"thickness_mm": thick_mm}
     made = piece([base, wire("post")], [join("foot", "post", "base")], bench={"solders": ["us-easy"]})
     facts = facts_of(made, plan(made), 1)
-    scene = scene_of(made, facts, tools_of(made, None, torch, None), TorchFactor(), 120)
+    scene = scene_of(made, facts, tools_of(made, None, torch, None), HeatRequest(), 120)
     assert too_weak(scene.rough) is weak
     hunt = Hunt(scene.rough)
     hunt.go_on(3)
@@ -169,7 +169,7 @@ def test_a_flame_stays_at_the_last_place_and_is_given_up_where_another_is_left()
     )
     planned = plan(made)
     assert len(facts_of(made, planned, 1).making) == 2
-    scene = scene_of(made, facts_of(made, planned, 1), tools_of(made, None, BUTANE, None), TorchFactor(), 60)
+    scene = scene_of(made, facts_of(made, planned, 1), tools_of(made, None, BUTANE, None), HeatRequest(), 60)
     ready = scene.rough.ready
     there = next(aim for aim in scene.rough.aims if aim.key == "circle::above")
     cells = ready.setup.goals[0].cells

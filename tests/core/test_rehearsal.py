@@ -14,6 +14,7 @@ from eskel_core.faults import Refused
 from eskel_core.piece import Piece, is_of_grains, parse_piece, piece_object, write_piece
 from eskel_core.plan import HeatStep, plan
 from eskel_core.rehearsal import (
+    HeatRequest,
     Rehearsal,
     TorchFactor,
     out_of_date,
@@ -45,7 +46,9 @@ def easy(made: Piece, **options: Any) -> Rehearsal:
 
 @lru_cache(maxsize=64)
 def _once(text: str, options: tuple[tuple[str, Any], ...]) -> Rehearsal:
-    return rehearse_heat(parse_piece(text), 1, **dict(options))
+    told = dict(options)
+    with_habits = told.pop("with_habits", False)
+    return rehearse_heat(parse_piece(text), 1, HeatRequest(**told), with_habits=with_habits)
 
 
 def with_easy(**more: Any) -> Piece:
@@ -119,7 +122,7 @@ def test_a_stronger_torch_is_sooner_and_the_band_is_in_order() -> None:
 @pytest.mark.long
 def test_a_known_torch_has_a_narrower_band() -> None:
     wide = easy(with_easy(post=3.0), habit="even").seconds_to_flow
-    narrow = easy(with_easy(post=3.0), habit="even", factor=TorchFactor(1.0, 0.02)).seconds_to_flow
+    narrow = easy(with_easy(post=3.0), habit="even", hand=TorchFactor(1.0, 0.02)).seconds_to_flow
     assert wide is not None
     assert narrow is not None
     assert wide.low is not None
@@ -150,7 +153,7 @@ def test_a_torch_that_cannot_says_so_and_what_would() -> None:
     assert told.settles_c is not None
     assert 60 < told.settles_c < 788
     assert all(math.isfinite(c) for line in (*told.series.parts, *told.series.joins) for c in line.c)
-    kinds = {one.kind for one in what_would_help(made, 1, torch="butane-pencil")}
+    kinds = {one.kind for one in what_would_help(made, 1, HeatRequest(torch="butane-pencil"))}
     assert {"torch", "surface", "below", "solder"} <= kinds
 
 
@@ -171,7 +174,7 @@ def test_a_flame_that_is_too_weak_is_told_as_that_and_not_as_a_loss() -> None:
 
 @pytest.mark.long
 def test_something_that_helps_comes_first() -> None:
-    told = what_would_help(with_easy(thick=2.0), 1, torch="butane-pencil")
+    told = what_would_help(with_easy(thick=2.0), 1, HeatRequest(torch="butane-pencil"))
     assert told[0].verdict == "sure"
     assert told[0].kind in ("torch", "brought")
 
@@ -329,7 +332,7 @@ def test_a_part_is_heated_as_it_was_cut_until_it_is_trimmed() -> None:
     assert as_heated(before, facts(before)) is before
     assert as_heated(large, facts(large)).parts[0].form == large.parts[0].rough
     less, more = (
-        scene_of(made, facts(made), tools_of(made, None, None, None), TorchFactor(), cells=60).setup.network
+        scene_of(made, facts(made), tools_of(made, None, None, None), HeatRequest(), cells=60).setup.network
         for made in (small, large)
     )
     plates = [float(one.capacity_j_k[one.cells("base")].sum()) for one in (less, more)]
@@ -379,7 +382,7 @@ def test_earlier_joins_are_credited_with_what_the_model_found() -> None:
             join("two", "right", "bar", at=[80, 0], holds="nothing", after=["one"], grade="extra-easy"),
         ],
     )
-    told = rehearse_heat(made, 2, torch="oxy-propane-medium")
+    told = rehearse_heat(made, 2, HeatRequest(torch="oxy-propane-medium"))
     assert told.seconds_to_flow is not None
     (peak,) = told.peaks
     assert peak.shield_c > 20
@@ -480,7 +483,7 @@ def test_balling_tells_when_to_lift_the_flame_or_that_it_falls(ball: float, verd
     pin["form"] = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 0.8}, "length_mm": 40}
     work = [{"id": "head", "kind": "ball", "parts": ["pin"], "ball_mm": ball}]
     made = piece([pin], [], work=work, bench={"solders": US})
-    told = rehearse_heat(made, 1, torch="oxy-propane-fine")
+    told = rehearse_heat(made, 1, HeatRequest(torch="oxy-propane-fine"))
     assert (told.purpose, told.work, told.verdict) == ("ball", "head", verdict)
     assert told.ball is not None
     assert told.ball.limit_mm == pytest.approx(3.1, abs=0.02)
@@ -498,7 +501,7 @@ def test_a_ball_is_held_as_the_house_holds_it(attitude: str, held: str, gives: s
     pin["form"] = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 0.8}, "length_mm": 40}
     work = [{"id": "head", "kind": "ball", "parts": ["pin"], "ball_mm": 4.0}]
     made = piece([pin], [], work=work, bench={"solders": US}, house={"ball_attitude": attitude})
-    told = rehearse_heat(made, 1, torch="oxy-propane-fine", habit="even")
+    told = rehearse_heat(made, 1, HeatRequest(torch="oxy-propane-fine", habit="even"))
     assert held in told.programme[0].text
     assert gives in told.says
     assert {one.kind for one in told.hands.spoilt} == {"leans" if attitude == "tip-up" else "drops"}
@@ -511,12 +514,12 @@ def test_what_helps_a_ball_is_asked_of_the_ball() -> None:
     pin["form"] = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 2.6}, "length_mm": 40}
     work = [{"id": "head", "kind": "ball", "parts": ["pin"], "ball_mm": 4.0}]
     made = piece([pin], [], work=work, bench={"solders": US})
-    assert rehearse_heat(made, 1, torch="butane-pencil").verdict == "never"
-    helps = what_would_help(made, 1, torch="butane-pencil")
+    assert rehearse_heat(made, 1, HeatRequest(torch="butane-pencil")).verdict == "never"
+    helps = what_would_help(made, 1, HeatRequest(torch="butane-pencil"))
     assert {one.kind for one in helps} == {"torch"}
     best = helps[0]
     assert best.hands.well > 48
-    again = rehearse_heat(made, 1, torch=best.id)
+    again = rehearse_heat(made, 1, HeatRequest(torch=best.id))
     assert (again.verdict, again.hands.well) == (best.verdict, best.hands.well)
 
 
@@ -531,7 +534,9 @@ def test_a_heat_is_rehearsed_with_its_own_flux_and_flame() -> None:
     row = join("foot", "post", "plate")
     usual, own = (
         rehearse_heat(
-            piece([plate("plate"), wire("post")], [row | more], bench=bench), 1, habit="even", setting=0.5
+            piece([plate("plate"), wire("post")], [row | more], bench=bench),
+            1,
+            HeatRequest(habit="even", setting=0.5),
         )
         for more in ({}, {"heat_from": "below", "flux": "borax-paste"})
     )

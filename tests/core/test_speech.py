@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from eskel_core.cutting import cut_and_solder, cut_list_csv, cut_list_pdf
 from eskel_core.piece import piece_from_object, read_piece
 from eskel_core.plan import plan, spoken, why_join
-from eskel_core.rehearsal import rehearse_heat
+from eskel_core.rehearsal import HeatRequest, rehearse_heat
 from eskel_core.rules import examples, rules
 from eskel_core.sizes import calculate, calculators
 from eskel_core.units import (
@@ -118,7 +118,9 @@ def said_by_sizes() -> Iterator[str]:
 def said_by_a_rehearsal() -> Iterator[str]:
     finial = next(path for path in EXAMPLES if path.name.startswith("stone-set"))
     for habit in ("even", "light"):
-        yield from sentences(rehearse_heat(read_piece(finial), 1, habit=habit).model_dump(mode="json"))
+        yield from sentences(
+            rehearse_heat(read_piece(finial), 1, HeatRequest(habit=habit)).model_dump(mode="json")
+        )
 
 
 @pytest.mark.parametrize(

@@ -36,13 +36,8 @@ def asked(heat_no: int = 1, **other: Any) -> dict[str, Any]:
         "house": "{}",
         "bench": "{}",
         "heat_no": heat_no,
-        "torch": None,
-        "surface": None,
-        "habit": "even",
-        "setting": 1.0,
-        "factor": 1.0,
-        "spread": 0.25,
-    } | other
+        "request": {"habit": "even", "hand": {"factor": 1.0, "spread": 0.25}} | other,
+    }
 
 
 def work_off() -> None:

@@ -182,7 +182,7 @@ def _plan(asked: argparse.Namespace) -> int:
 
 def _rehearse(asked: argparse.Namespace) -> int:
     from ..plan import plan
-    from ..rehearsal import TorchFactor, rehearse_heat
+    from ..rehearsal import HeatRequest, TorchFactor, rehearse_heat
 
     piece = _read(asked.file)
     planned = plan(piece)
@@ -194,12 +194,14 @@ def _rehearse(asked: argparse.Namespace) -> int:
     made = rehearse_heat(
         piece,
         asked.heat,
-        torch=asked.torch,
-        surface=asked.surface,
-        habit=asked.habit,
-        setting=asked.setting,
+        HeatRequest(
+            torch=asked.torch,
+            surface=asked.surface,
+            habit=asked.habit,
+            setting=asked.setting,
+            hand=TorchFactor() if asked.spread is None else TorchFactor(1.0, math.log1p(asked.spread / 100)),
+        ),
         planned=planned,
-        factor=None if asked.spread is None else TorchFactor(1.0, math.log1p(asked.spread / 100)),
         with_habits=asked.habit == "best",
     )
     _print(made.model_dump(mode="json", exclude={"cells", "help"}))

@@ -21,15 +21,14 @@ from ..forms import Wire, profile_across_mm
 from ..heat import HANDS, LATE_S, LEAST_STAGE_S, SETTING, STRENGTH, Growth, grow_ball, hands_of
 from ..piece import BallAttitude, HouseOverrides, Part, Piece, metal_of, part_of, resolve_house
 from ..units import about, celsius, length
-from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools, as_heated
 from ._hands import verdict_of
+from ._request import HeatRequest
 from ._scene import FLAME_SETTINGS
 from ._show import asked_for
 from ._types import (
     BallShown,
     EventShown,
-    Habit,
     HandMark,
     Hands,
     Line,
@@ -64,9 +63,7 @@ def ball_rehearsed(
     piece: Piece,
     facts: HeatFacts,
     tools: Tools,
-    factor: TorchFactor,
-    habit: Habit,
-    setting: float,
+    request: HeatRequest,
     house: HouseOverrides | None = None,
 ) -> Rehearsal:
     """Rehearse the balling of a wire's end, as the house holds it. Refused for a part that is no wire, or has no metal."""
@@ -92,12 +89,12 @@ def ball_rehearsed(
             tools.torch,
             ball_mm=work.ball_mm,
             setting=open_by,
-            factor=factor.factor * strength,
+            factor=request.hand.factor * strength,
             longest_s=LONGEST_S,
         )
 
     attitude = resolve_house(house, piece.house).ball_attitude
-    ball = _found(part, work.ball_mm, across, factor.spread, habit, setting, grown, attitude)
+    ball = _found(part, work.ball_mm, across, request, grown, attitude)
     hands, tip_c = ball.hands, ball.grown.tip_c
     verdict = verdict_of(hands)
     line = Line(
@@ -109,7 +106,7 @@ def ball_rehearsed(
         flow_c=facts.reach_c.get(part.id),
     )
     return Rehearsal(
-        **asked_for(piece, facts, tools, factor, habit, setting),
+        **asked_for(piece, facts, tools, request),
         verdict=verdict,
         hands=hands,
         **found_in(*ball.lines),
@@ -130,9 +127,7 @@ def _found(
     part: Part,
     wanted_mm: float | None,
     across_mm: float,
-    spread: float,
-    habit: Habit,
-    setting: float,
+    request: HeatRequest,
     grown: Callable[[float, float], Growth],
     attitude: BallAttitude,
 ) -> _Balling:
@@ -143,14 +138,14 @@ def _found(
             part,
             wanted_mm,
             across_mm,
-            spread,
+            request.hand.spread,
             open_by,
             tuple(grown(one, open_by) for one in _STRENGTHS),
             attitude,
         )
 
-    if habit != "best":
-        return at(setting)
+    if request.habit != "best":
+        return at(request.setting)
     tried = []
     for open_by in FLAME_SETTINGS:
         tried.append(at(open_by))

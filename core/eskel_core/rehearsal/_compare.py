@@ -9,9 +9,9 @@ from ..metals import Surface, Torch, solders, surfaces, torches
 from ..piece import Bench, HouseOverrides, Piece
 from ..plan import Plan, plan
 from ._ball import ball_rehearsed, is_wire_end
-from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools, facts_of, tools_of
 from ._hands import counted, seconds_of, verdict_of
+from ._request import USUAL, HeatRequest
 from ._scene import Progress, Scene, found_for, may_bring, no_progress, scene_of
 from ._types import Habit, HabitTried, Hands, Help
 from ._words import HABITS, most_often, title_of
@@ -28,7 +28,7 @@ def habits_tried(scene: Scene) -> tuple[HabitTried, ...]:
     """Follow the three habits, and say what each brings."""
     tried = []
     for habit in _HABITS:
-        found = found_for(scene, habit)
+        found = found_for(scene.asked(scene.request.by(habit, 1.0)))
         hands = counted(scene.fine.ready, found)
         tried.append(
             HabitTried(
@@ -57,13 +57,11 @@ def _brings(scene: Scene, found: Followed, hands: Hands) -> str:
 def what_would_help(
     piece: Piece,
     heat_no: int,
+    request: HeatRequest = USUAL,
     *,
-    torch: str | None = None,
-    surface: str | None = None,
     house: HouseOverrides | None = None,
     bench: Bench | None = None,
     planned: Plan | None = None,
-    factor: TorchFactor | None = None,
     progress: Progress = no_progress,
 ) -> tuple[Help, ...]:
     """Try a bigger tip, other surfaces, heat from below, a softer solder, and a sink on what runs again.
@@ -72,24 +70,24 @@ def what_would_help(
     """
     planned = planned or plan(piece, house, bench)
     facts = facts_of(piece, planned, heat_no)
-    tools = tools_of(piece, bench, torch, surface, facts.flux)
-    factor = factor or TorchFactor()
+    tools = tools_of(piece, bench, request.torch, request.surface, facts.flux)
+    tried = request.model_copy(update={"habit": "best", "setting": 1.0, "effort": _TRIED_GENERATIONS})
     if facts.purpose == "ball" and is_wire_end(piece, facts):
-        return _for_a_ball(piece, facts, tools, factor, house, progress)
+        return _for_a_ball(piece, facts, tools, tried, house, progress)
     trials = [*_torches(tools), *_surfaces(tools), *_solders(piece, facts, tools)]
     found = []
     for n, (kind, id_, words, changed, other) in enumerate(trials):
         progress(words, n / (len(trials) + 1))
         found.append(
-            _try(scene_of(piece, other or facts, changed, factor, _TRIED_CELLS, house), kind, id_, words)
+            _try(scene_of(piece, other or facts, changed, tried, _TRIED_CELLS, house), kind, id_, words)
         )
     if facts.spared:
         progress("a sink on what runs again", 0.95)
-        found.append(_with_sink(scene_of(piece, facts, tools, factor, _TRIED_CELLS, house)))
-    standing = scene_of(piece, facts, tools, factor, _TRIED_CELLS, house)
+        found.append(_with_sink(scene_of(piece, facts, tools, tried, _TRIED_CELLS, house)))
+    standing = scene_of(piece, facts, tools, tried, _TRIED_CELLS, house)
     if may_bring(standing) is None or (len(standing.setup.network.nodes) == 2 and facts.purpose == "solder"):
         progress("the light part brought in", 0.98)
-        found.append(_brought_in(piece, facts, tools, factor, house))
+        found.append(_brought_in(piece, facts, tools, tried, house))
     return tuple(sorted(found, key=lambda one: (-one.hands.well, one.seconds or 0.0)))
 
 
@@ -97,7 +95,7 @@ def _for_a_ball(
     piece: Piece,
     facts: HeatFacts,
     tools: Tools,
-    factor: TorchFactor,
+    request: HeatRequest,
     house: HouseOverrides | None,
     progress: Progress,
 ) -> tuple[Help, ...]:
@@ -106,7 +104,7 @@ def _for_a_ball(
     trials = _torches(tools)
     for n, (kind, id_, words, changed, _) in enumerate(trials):
         progress(words, n / len(trials))
-        told = ball_rehearsed(piece, facts, changed, factor, "best", 1.0, house)
+        told = ball_rehearsed(piece, facts, changed, request, house)
         found.append(
             Help.model_validate(
                 {
@@ -193,7 +191,7 @@ def _solders(piece: Piece, facts: HeatFacts, tools: Tools) -> list[Trial]:
 
 
 def _try(scene: Scene, kind: str, id_: str, words: str) -> Help:
-    found = found_for(scene, "best", generations=_TRIED_GENERATIONS)
+    found = found_for(scene)
     hands = counted(scene.fine.ready, found)
     return Help.model_validate(
         {
@@ -208,9 +206,9 @@ def _try(scene: Scene, kind: str, id_: str, words: str) -> Help:
 
 
 def _brought_in(
-    piece: Piece, facts: HeatFacts, tools: Tools, factor: TorchFactor, house: HouseOverrides | None
+    piece: Piece, facts: HeatFacts, tools: Tools, request: HeatRequest, house: HouseOverrides | None
 ) -> Help:
-    scene = scene_of(piece, facts, tools, factor, _TRIED_CELLS, house, brought=True)
+    scene = scene_of(piece, facts, tools, request, _TRIED_CELLS, house, brought=True)
     node = scene.setup.brought.node if scene.setup.brought else ""
     return _try(scene, "brought", node, f"{title_of(piece, node)} brought in when the solder is liquid")
 

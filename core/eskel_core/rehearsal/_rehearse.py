@@ -13,26 +13,22 @@ from ..picture import nodes_of_part
 from ..piece import Bench, HouseOverrides, Piece, part_of
 from ..plan import Plan, plan
 from ._ball import ball_rehearsed, is_wire_end
-from ._calibrate import TorchFactor
 from ._compare import habits_tried
 from ._facts import HeatFacts, Tools, facts_of, tools_of
+from ._request import USUAL, HeatRequest
 from ._scene import LEAST_SETTING, Progress, Scene, found_for, may_bring, no_progress, scene_of, settles_c
 from ._show import shown
-from ._types import Habit, Rehearsal
+from ._types import Rehearsal
 
 
 def rehearse_heat(
     piece: Piece,
     heat_no: int = 1,
+    request: HeatRequest = USUAL,
     *,
-    torch: str | None = None,
-    surface: str | None = None,
-    habit: Habit = "best",
-    setting: float = 1.0,
     house: HouseOverrides | None = None,
     bench: Bench | None = None,
     planned: Plan | None = None,
-    factor: TorchFactor | None = None,
     after: Rehearsal | None = None,
     with_cells: bool = False,
     with_habits: bool = False,
@@ -41,14 +37,13 @@ def rehearse_heat(
     """Rehearse one heat of a piece's plan; `progress` is told what is being done and how far, and may raise to stop.
 
     With `after` it follows straight upon a heat that was rehearsed, on the block that this has warmed, where both lie on the same.
-    A `setting` (0.3 to 1) is how far the flame is open in a habit; the best programme chooses its own.
     Raises Refused for an unknown torch, surface or heat, and for a piece that has no plan.
     """
-    if not LEAST_SETTING <= setting <= 1:
+    if not LEAST_SETTING <= request.setting <= 1:
         raise refuse(
             "out-of-range",
             "setting",
-            setting,
+            request.setting,
             f"a flame is open by {LEAST_SETTING:g} to 1",
             "Open it by as much as in between.",
         )
@@ -58,22 +53,21 @@ def rehearse_heat(
             "no-plan", "", piece.name, "a piece with a plan is rehearsed", "See its conflict in the plan."
         )
     facts = facts_of(piece, planned, heat_no)
-    tools = tools_of(piece, bench, torch, surface, facts.flux)
+    tools = tools_of(piece, bench, request.torch, request.surface, facts.flux)
     if facts.purpose == "ball":
         # Grains are heated each in its turn: one of them tells it.
         part = part_of(piece, min(facts.nodes))
         facts = replace(facts, nodes=frozenset({nodes_of_part(part)[0]}), bodies=max(1, part.count))
     if facts.purpose == "ball" and is_wire_end(piece, facts):
-        return ball_rehearsed(piece, facts, tools, factor or TorchFactor(), habit, setting, house)
-    factor = factor or TorchFactor()
+        return ball_rehearsed(piece, facts, tools, request, house)
     progress("laying out the body", 0.05)
     block = None
     if after is not None and after.surface == tools.surface.id and len(after.block_k) == len(PACES):
         block = np.array(after.block_k)
-    scene, found = _better_way(piece, facts, tools, factor, house, block, habit, setting, progress)
+    scene, found = _better_way(piece, facts, tools, request, house, block, progress)
     progress("following it with every hand", 0.8)
     settles = settles_c(scene) if not found.well else None
-    made = shown(scene, found, habit, setting, settles, with_cells=with_cells)
+    made = shown(scene, found, settles, with_cells=with_cells)
     if after is not None and block is not None:
         made = made.model_copy(update={"after": after.heat_no})
     if not with_habits:
@@ -86,17 +80,15 @@ def _better_way(
     piece: Piece,
     facts: HeatFacts,
     tools: Tools,
-    factor: TorchFactor,
+    request: HeatRequest,
     house: HouseOverrides | None,
     block: NDArray[np.float64] | None,
-    habit: Habit,
-    setting: float,
     progress: Progress,
 ) -> tuple[Scene, Followed]:
     """Find how it is best done; where a light part may be brought in when the solder is liquid, both ways are rehearsed."""
 
     def laid(*, brought: bool = False) -> Scene:
-        made = scene_of(piece, facts, tools, factor, house=house, brought=brought)
+        made = scene_of(piece, facts, tools, request, house=house, brought=brought)
         return made if block is None else made.on_warm(block)
 
     scene = laid()
@@ -107,13 +99,13 @@ def _better_way(
         progress(trying, 0.1 + 0.7 * share)
 
     if bring is False:
-        return scene, found_for(scene, habit, setting, tick)
+        return scene, found_for(scene, tick)
     brought = laid(brought=True)
-    other = found_for(brought, habit, setting, tick)
+    other = found_for(brought, tick)
     if bring:
         return brought, other
     trying = "trying it with the light part standing"
-    found = found_for(scene, habit, setting, tick)
+    found = found_for(scene, tick)
     return (
         (scene, found) if goodness(scene.fine, found) >= goodness(brought.fine, other) else (brought, other)
     )

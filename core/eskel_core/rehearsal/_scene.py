@@ -12,7 +12,6 @@ from numpy.typing import NDArray
 
 from ..faults import refuse
 from ..heat import (
-    GENERATIONS,
     MIDDLE,
     Aim,
     Body,
@@ -43,12 +42,11 @@ from ..piece import House, HouseOverrides, Join, Piece, base_id, metal_of, resol
 from ..rules import AnnealEnd, Purpose, anneal_end
 from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools, as_heated
-from ._types import Habit
+from ._request import HeatRequest
 
 CELLS, ROUGH_CELLS, CELLS_A_PART = 200, 60, 8
 FLAME_SETTINGS = (1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3)
 LEAST_SETTING = FLAME_SETTINGS[-1]
-LIGHT: Light = "dim"
 _GATHERED: dict[Purpose, Gather] = {"anneal": "coil", "melt": "melt", "ball": "charge"}
 # An anneal is ended by the middle of its range, or by the first glow where that lies above it and there is room yet.
 _PAST_GLOW_C, _BELOW_TOP_C = 10.0, 25.0
@@ -68,7 +66,7 @@ class Scene:
     body: Body
     fine: Ways
     rough: Ways
-    torch_factor: TorchFactor
+    request: HeatRequest
 
     def on_warm(self, block: NDArray[np.float64]) -> Scene:
         """Give the same heat on a block that remembers the one before, (m) K, the flux dried there too."""
@@ -77,6 +75,10 @@ class Scene:
             fine=with_setup(self.fine, replace(self.setup, block=block[:, None])),
             rough=with_setup(self.rough, replace(self.rough.ready.setup, block=block[:, None])),
         )
+
+    def asked(self, request: HeatRequest) -> Scene:
+        """Give the same heat, asked for otherwise."""
+        return replace(self, request=request)
 
     @property
     def setup(self) -> HeatSetup:
@@ -92,7 +94,7 @@ def scene_of(
     piece: Piece,
     facts: HeatFacts,
     tools: Tools,
-    factor: TorchFactor,
+    request: HeatRequest,
     cells: int = CELLS,
     house: HouseOverrides | None = None,
     brought: bool = False,
@@ -103,16 +105,18 @@ def scene_of(
     if tools.surface.from_below:
         told = facts.heat_from or ("below" if rules.heat_from == "below" else None)
         sides = (told,) if told else ("above", "below")
-    body, setup = _ready(piece, facts, tools, factor, cells, brought)
+    body, setup = _ready(piece, facts, tools, request.hand, cells, brought)
     # Of many parts each has some cells even on the rough body.
     roughly = max(ROUGH_CELLS, CELLS_A_PART * len(setup.network.nodes))
-    _, coarse = _ready(piece, facts, tools, factor, min(cells, roughly), brought)
+    _, coarse = _ready(piece, facts, tools, request.hand, min(cells, roughly), brought)
     top = max((one[1] for one in facts.range_c.values()), default=math.inf)
-    end = anneal_end(rules, facts.range_c.values(), tools.flux)
-    rough = ways_of(coarse, sides, LIGHT, _last(facts, coarse, end), top_c=top)
+    end, light = anneal_end(rules, facts.range_c.values(), tools.flux), request.light
+    rough = ways_of(coarse, sides, light, _last(facts, coarse, end, light), top_c=top)
     # A body that is tried only is as rough as it is.
     fine = (
-        rough if cells <= ROUGH_CELLS else ways_of(setup, sides, LIGHT, _last(facts, setup, end), rough, top)
+        rough
+        if cells <= ROUGH_CELLS
+        else ways_of(setup, sides, light, _last(facts, setup, end, light), rough, top)
     )
     if facts.purpose == "ball":
         # A grain is drawn up in a breath.
@@ -126,11 +130,11 @@ def scene_of(
         body=body,
         fine=fine,
         rough=rough,
-        torch_factor=factor,
+        request=request,
     )
 
 
-def _last(facts: HeatFacts, setup: HeatSetup, end: AnnealEnd) -> Sign:
+def _last(facts: HeatFacts, setup: HeatSetup, end: AnnealEnd, light: Light) -> Sign:
     """Give the sign that ends the heat: solder runs; all that is annealed is in its range, by the sign of the house, or its glow where it shows one."""
     if facts.purpose != "anneal":
         return Sign("runs")
@@ -140,17 +144,17 @@ def _last(facts: HeatFacts, setup: HeatSetup, end: AnnealEnd) -> Sign:
     if end.at_c is not None:
         one = setup.goals[0].id if len(setup.goals) == 1 else None
         return Sign("range", one, tuple(int(cell) for cell in cells), end.at_c, seen=end.words)
-    wanted = max(anneal_sign_c(facts, goal.id) for goal in setup.goals)
-    seen = [word for from_c, word in glows(LIGHT) if from_c <= wanted]
+    wanted = max(anneal_sign_c(facts, goal.id, light) for goal in setup.goals)
+    seen = [word for from_c, word in glows(light) if from_c <= wanted]
     kind: Literal["glow", "range"] = "glow" if seen and len(metals) == 1 else "range"
     about = setup.goals[0].id if len(setup.goals) == 1 else None
     return Sign(kind, about, tuple(int(cell) for cell in cells), wanted, word=seen[-1] if seen else None)
 
 
-def anneal_sign_c(facts: HeatFacts, node: str) -> float:
+def anneal_sign_c(facts: HeatFacts, node: str, light: Light) -> float:
     """Give where an anneal of a part is ended, °C: the middle of its range, or the first glow above it while there is room."""
     low, high = facts.range_c[base_id(node)]
-    first = glows(LIGHT)[0][0] + _PAST_GLOW_C
+    first = glows(light)[0][0] + _PAST_GLOW_C
     return min(max((low + high) / 2, first), high - _BELOW_TOP_C)
 
 
@@ -261,34 +265,28 @@ def _slump(piece: Piece, facts: HeatFacts, network: Network, node: str) -> Limit
     return Limit(node, "part", network.cells(node), stays)
 
 
-def found_for(
-    scene: Scene,
-    habit: Habit,
-    setting: float = 1.0,
-    tick: Callable[[float], None] | None = None,
-    generations: int = GENERATIONS,
-) -> Followed:
-    """Find the best programme, or follow a habit; by all hands."""
-    if habit == "best":
-        return best_programme(scene.fine, scene.rough, tick, generations)
-    return everyone(scene.fine, habit_stages(scene, habit, setting))
+def found_for(scene: Scene, tick: Callable[[float], None] | None = None) -> Followed:
+    """Find the best programme, or follow the habit that is asked for; by all hands."""
+    if scene.request.habit == "best":
+        return best_programme(scene.fine, scene.rough, tick, scene.request.effort)
+    return everyone(scene.fine, habit_stages(scene))
 
 
-def habit_stages(scene: Scene, habit: Habit, setting: float) -> tuple[Stage, ...]:
+def habit_stages(scene: Scene) -> tuple[Stage, ...]:
     """Give the stages of a habit, the flux dried: held on each join until it flows, circled evenly, or kept on the light part."""
     network, fine = scene.setup.network, scene.fine
     side = fine.aims[0].side
     aims = {aim.key: aim for aim in fine.aims}
     held: Aim = aims[f"circle::{side}"]
-    if habit == "join":
+    if scene.request.habit == "join":
         names = list(dict.fromkeys(touch.join for touch in network.touches))
         ways = [f"each::{side}", *(f"{kind}:{name}:{side}" for name in names for kind in ("each", "join"))]
         held = next((aims[way] for way in ways if way in aims), held)
-    if habit == "light":
+    if scene.request.habit == "light":
         nodes = {network.nodes[network.node_of[cell]] for touch in network.touches for cell in touch.seam}
         light = min(nodes or set(network.nodes), key=lambda node: (network.capacity_of(node), node))
         held = aims.get(f"part:{light}:{side}", held)
-    return (Stage(held, setting, fine.last),)
+    return (Stage(held, scene.request.setting, fine.last),)
 
 
 def settles_c(scene: Scene) -> float | None:

@@ -18,15 +18,14 @@ from ..heat import (
 )
 from ..piece import Piece, base_id
 from ..units import celsius, difference
-from ._calibrate import TorchFactor
 from ._facts import HeatFacts, Tools
 from ._hands import counted, seconds_of, verdict_of
+from ._request import HeatRequest
 from ._scene import Scene
 from ._show_programme import programme_shown
 from ._show_series import cells_of, moments_of, peaks_of, seconds_above_staining, series_of, with_bands
 from ._types import (
     EventShown,
-    Habit,
     NextOnes,
     Rehearsal,
     Tightest,
@@ -47,9 +46,7 @@ from ._words import (
 NEXT_AFTER_S = 20.0
 
 
-def shown(
-    scene: Scene, found: Followed, habit: Habit, setting: float, settles_c: float | None, *, with_cells: bool
-) -> Rehearsal:
+def shown(scene: Scene, found: Followed, settles_c: float | None, *, with_cells: bool) -> Rehearsal:
     """Write a rehearsal out as the middle hand sees it, with the band of the others.
 
     `settles_c` is where the coolest place stays when all that has to be reached never is, °C.
@@ -76,7 +73,7 @@ def shown(
         settles_c,
     )
     return Rehearsal(
-        **asked_for(piece, facts, scene.tools, scene.torch_factor, habit, setting),
+        **asked_for(piece, facts, scene.tools, scene.request),
         verdict=verdict,
         hands=hands,
         brought_in=None if bring is None else bring.node,
@@ -123,9 +120,7 @@ def _next_ones(scene: Scene, found: Followed, block: NDArray[np.float64]) -> Nex
     )
 
 
-def asked_for(
-    piece: Piece, facts: HeatFacts, tools: Tools, factor: TorchFactor, habit: Habit, setting: float
-) -> dict[str, Any]:
+def asked_for(piece: Piece, facts: HeatFacts, tools: Tools, request: HeatRequest) -> dict[str, Any]:
     """Give what every rehearsal tells of what it was asked for, whatever is heated."""
     return {
         "piece": piece.name,
@@ -137,10 +132,10 @@ def asked_for(
         "torch": tools.torch.id,
         "surface": tools.surface.id,
         "flux": tools.flux.id,
-        "habit": habit,
-        "setting": setting,
-        "factor": round(factor.factor, 4),
-        "spread": round(factor.spread, 4),
+        "habit": request.habit,
+        "setting": request.setting,
+        "factor": round(request.hand.factor, 4),
+        "spread": round(request.hand.spread, 4),
         "forms": facts.forms,
         "bodies": facts.bodies,
     }

@@ -9,9 +9,9 @@ from ..faults import Refused
 from ..piece import Bench, HouseOverrides, Join, Piece, RehearsedHeat, RehearsedStage, Shield
 from ..plan import Plan, plan
 from ..rules import MOST_SHIELD_C
-from ._calibrate import TorchFactor
 from ._facts import facts_of, heats_of
 from ._rehearse import rehearse_heat
+from ._request import USUAL, HeatRequest
 from ._scene import Progress, no_progress
 from ._show import NEXT_AFTER_S
 from ._types import Rehearsal
@@ -114,10 +114,10 @@ class WholeRehearsed:
 
 def rehearse_piece(
     piece: Piece,
+    request: HeatRequest = USUAL,
     *,
     house: HouseOverrides | None = None,
     bench: Bench | None = None,
-    factor: TorchFactor | None = None,
     progress: Progress = no_progress,
 ) -> WholeRehearsed:
     """Rehearse every heat of a piece's plan on its bench, copy that in, and plan again by what was found.
@@ -148,10 +148,10 @@ def rehearse_piece(
                 heats[heat_no] = rehearse_heat(
                     piece,
                     heat_no,
+                    request,
                     house=house,
                     bench=bench,
                     planned=planned,
-                    factor=factor,
                     after=heats.get(upon.get(heat_no, 0)),
                     progress=tell,
                 )

@@ -9,7 +9,7 @@ from ninja import Router, Schema
 
 from eskel_core.faults import Fault
 from eskel_core.heat import Light, glow_rgb, glow_word
-from eskel_core.rehearsal import Habit, Help, Rehearsal, Verdict
+from eskel_core.rehearsal import Habit, HeatRequest, Help, Rehearsal, Verdict
 from eskel_server.accounts import Faults
 from eskel_server.bodies import Whole, YesNo
 from eskel_server.pieces import piece_of
@@ -36,9 +36,16 @@ class Ask(Schema):
     kind: Literal["heat", "help", "piece"] = "heat"
     torch: str | None = None
     surface: str | None = None
+    light: Light = "dim"
     habit: Habit = "best"
     setting: float = 1.0
     behind: YesNo = False
+
+    def request(self) -> HeatRequest:
+        """Give the heat as it is asked for; how strong its torch is the log tells."""
+        return HeatRequest(
+            torch=self.torch, surface=self.surface, light=self.light, habit=self.habit, setting=self.setting
+        )
 
 
 class HeatOfWhole(Schema):
@@ -118,18 +125,7 @@ def _view(job: Job) -> JobView:
 @router.post("/pieces/{int:key}/rehearsals", response=ANSWERS, operation_id="askRehearsal")
 def ask(request: HttpRequest, key: int, asked: Ask) -> JobView:
     """Ask for a rehearsal of a heat; what was worked out before is there at once."""
-    return _view(
-        ask_for(
-            piece_of(key),
-            asked.kind,
-            asked.heat_no,
-            asked.torch,
-            asked.surface,
-            asked.habit,
-            asked.setting,
-            behind=asked.behind,
-        )
-    )
+    return _view(ask_for(piece_of(key), asked.kind, asked.heat_no, asked.request(), behind=asked.behind))
 
 
 @router.get("/rehearsals/{job}", response=ANSWERS, operation_id="lookAtRehearsal")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from eskel_core.piece import resolve_bench, write_piece
+from eskel_core.rehearsal import HeatRequest, TorchFactor, without_credits
 from eskel_server.accounts import Missing
 from eskel_server.bench import bench_of
 from eskel_server.pieces import document_of, plan_of
@@ -20,10 +21,7 @@ def ask_for(
     row: PieceRow,
     kind: str,
     heat_no: int,
-    torch: str | None,
-    surface: str | None,
-    habit: str,
-    setting: float,
+    request: HeatRequest,
     *,
     behind: bool = False,
 ) -> Job:
@@ -34,22 +32,16 @@ def ask_for(
     plain = piece.model_copy(update={"notes": "", "rehearsals": ()})
     if kind == "piece":
         # All of it on its own bench, from nothing that was rehearsed before.
-        from eskel_core.rehearsal import without_credits
-
-        plain, torch, surface, heat_no, habit, setting = without_credits(plain), None, None, 0, "best", 1.0
-    factor = factor_of(torch or chosen.torch or "")
+        plain, heat_no, request = without_credits(plain), 0, HeatRequest()
+    known = factor_of(request.torch or chosen.torch or "")
+    hand = TorchFactor(round(known.factor, 4), round(known.spread, 4))
     asked: dict[str, Any] = {
         "kind": kind,
         "piece": write_piece(plain),
         "house": house.model_dump_json(),
         "bench": bench.model_dump_json(),
         "heat_no": heat_no,
-        "torch": torch,
-        "surface": surface,
-        "habit": habit,
-        "setting": setting,
-        "factor": round(factor.factor, 4),
-        "spread": round(factor.spread, 4),
+        "request": request.model_copy(update={"hand": hand}).model_dump(mode="json"),
     }
     return ask(asked, behind=behind)
 

@@ -25,36 +25,35 @@ def core_stamp() -> str:
 def work_out(asked: dict[str, Any], progress: Callable[[str, float], None]) -> dict[str, Any]:
     """Rehearse a heat or every heat, or try what would help; everything that it follows from is in what was asked."""
     from eskel_core.piece import Bench, HouseOverrides, parse_piece, write_piece
-    from eskel_core.rehearsal import TorchFactor, rehearse_heat, rehearse_piece, what_would_help
+    from eskel_core.rehearsal import HeatRequest, rehearse_heat, rehearse_piece, what_would_help
 
     piece = parse_piece(asked["piece"])
     options: dict[str, Any] = {
         "house": HouseOverrides.model_validate_json(asked["house"]),
         "bench": Bench.model_validate_json(asked["bench"]),
-        "factor": TorchFactor(asked["factor"], asked["spread"]),
         "progress": progress,
     }
+    request = HeatRequest.model_validate(asked["request"])
     if asked["kind"] == "piece":
-        whole = rehearse_piece(piece, **options)
+        whole = rehearse_piece(piece, request, **options)
         heats = [
             {"heat_no": heat_no, "verdict": one.verdict, "well": one.hands.well, "tried": one.hands.tried}
             for heat_no, one in sorted(whole.heats.items())
         ]
         return {"whole": {"agreed": whole.agreed, "heats": heats}, "piece": write_piece(whole.piece)}
-    options |= {"torch": asked["torch"], "surface": asked["surface"]}
     if asked["kind"] == "help":
         return {
             "help": [
-                one.model_dump(mode="json") for one in what_would_help(piece, asked["heat_no"], **options)
+                one.model_dump(mode="json")
+                for one in what_would_help(piece, asked["heat_no"], request, **options)
             ]
         }
     made = rehearse_heat(
         piece,
         asked["heat_no"],
-        habit=asked["habit"],
-        setting=asked["setting"],
+        request,
         with_cells=True,
-        with_habits=asked["habit"] == "best",
+        with_habits=request.habit == "best",
         **options,
     )
     return {"rehearsal": made.model_dump(mode="json")}

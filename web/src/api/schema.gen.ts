@@ -6757,6 +6757,12 @@ export interface components {
             /** Surface */
             surface?: string | null;
             /**
+             * Light
+             * @default dim
+             * @enum {string}
+             */
+            light: "dark" | "dim" | "daylight";
+            /**
              * Habit
              * @default best
              * @enum {string}

@@ -38,7 +38,8 @@ export function useJob(
     queryFn: ({ signal }) =>
       post("/api/pieces/{key}/rehearsals", {
         params: { path: { key: view.id } },
-        body: { kind, ...chosen, behind },
+        // The room at the torch is dim: so glow is judged.
+        body: { kind, ...chosen, light: "dim", behind },
         signal,
       }),
   });
