@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections import Counter
 from typing import Any
 
 import pytest
@@ -11,6 +12,7 @@ from django.db import IntegrityError, OperationalError
 from psycopg.errors import DeadlockDetected
 
 from eskel_server.accounts.actions import forget_workshops
+from eskel_server.pieces import contents
 from eskel_server.pieces.management.commands import load_demo
 from eskel_server.pieces.models import PieceRow, Revision
 from eskel_server.shelf import Shelf
@@ -217,13 +219,34 @@ def test_a_damaged_document_is_replaced_by_what_it_was(
 ) -> None:
     """As another process finds it, that has not read the piece before."""
     key, document = lantern["id"], lantern["document"]
-    for name in ("queries._READ", "views._SHOWN"):
-        monkeypatch.setattr(f"eskel_server.pieces.{name}", Shelf(most=4))
+    monkeypatch.setattr("eskel_server.pieces.contents._KEPT", Shelf(most=4))
     Revision.objects.filter(piece=key).update(document={"format": "eskel-piece/1"})
     assert call.get(f"/pieces/{key}")[0] in (409, 422)
     status, view = call.put(f"/pieces/{key}", revision=1, document=document, what="mended")
     assert (status, view["revision"], view["document"]) == (200, 2, document)
     assert Revision.objects.get(piece=key, number=2).document["name"] == document["name"]
+
+
+def test_an_edit_reads_its_document_once_and_writes_it_once(
+    lantern: dict[str, Any], call: Caller, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    times: Counter[str] = Counter()
+
+    def counted(name: str) -> None:
+        plain = getattr(contents, name)
+
+        def call_counted(*given: Any) -> Any:
+            times[name] += 1
+            return plain(*given)
+
+        monkeypatch.setattr(contents, name, call_counted)
+
+    for name in ("piece_from_object", "parse_piece", "piece_object"):
+        counted(name)
+    document = {**lantern["document"], "notes": "slower this time"}
+    assert call.put(f"/pieces/{lantern['id']}", revision=1, document=document, what="notes")[0] == 200
+    assert call.get(f"/pieces/{lantern['id']}")[0] == 200
+    assert times == {"piece_from_object": 1, "piece_object": 1}
 
 
 def test_an_edit_that_changes_nothing_makes_no_revision(lantern: dict[str, Any], call: Caller) -> None:

@@ -56,7 +56,7 @@ from ._types import (
     part_of,
 )
 from ._weigh import PartWeight, Weights, mass_g, weigh
-from ._write import piece_object, piece_schema, record_object, write_piece
+from ._write import piece_object, piece_schema, record_object, write_object, write_piece
 
 __all__ = [
     "COLD_KINDS",
@@ -127,5 +127,6 @@ __all__ = [
     "stocked_solders",
     "weigh",
     "with_finding",
+    "write_object",
     "write_piece",
 ]

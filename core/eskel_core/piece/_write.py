@@ -16,7 +16,12 @@ from ._types import Piece
 
 def write_piece(piece: Piece) -> str:
     """Write a piece in its canonical form, with a newline at the end."""
-    return json.dumps(piece_object(piece), indent=2, ensure_ascii=False) + "\n"
+    return write_object(piece_object(piece))
+
+
+def write_object(plain: dict[str, Any]) -> str:
+    """Write a plain object that is in its canonical form already."""
+    return json.dumps(plain, indent=2, ensure_ascii=False) + "\n"
 
 
 def piece_object(piece: Piece) -> dict[str, Any]:

@@ -16,7 +16,7 @@ from eskel_core.starts import Begun, begin, describe_start, starts
 from eskel_core.units import Units, understand
 from eskel_server.accounts import current_workshop
 from eskel_server.bench import bench_of
-from eskel_server.pieces.queries import plan_or_word
+from eskel_server.pieces import content_of, plan_or_word
 
 from .views import LineView, Looked, Miniature, StartTyped, StartView
 
@@ -60,7 +60,7 @@ def start_typed(name: str, typed: dict[str, Any], *, planned: bool = True) -> St
 
 def miniature(piece: Piece) -> Miniature:
     """Give the plan of a piece on the workshop's bench in a few words."""
-    made = plan_or_word(piece, *bench_of(current_workshop()))
+    made = plan_or_word(content_of(piece), *bench_of(current_workshop()))
     heats = [step for step in made.steps if isinstance(step, HeatStep)]
     grades = [step.joins[0].grade or step.purpose if step.joins else step.purpose for step in heats]
     return Miniature(

@@ -8,7 +8,7 @@ from django.db import transaction
 
 from eskel_core.piece import Piece, finding_of, piece_object, with_finding
 from eskel_server.accounts import Clash, current_workshop
-from eskel_server.pieces import document_of, picture_of
+from eskel_server.pieces import content_of, document_of, picture_of
 from eskel_server.pieces.actions import revise_piece
 from eskel_server.runs.rest import made_in
 
@@ -92,7 +92,7 @@ def _room_beside_mm(piece: Piece, finding: Piece) -> float:
     """Give how far a finding is set down to the right of where it lay, so that it lies beside what is there."""
     if not piece.parts:
         return 0.0
-    there, new = picture_of(piece), picture_of(finding)
+    there, new = picture_of(content_of(piece)), picture_of(content_of(finding))
     return round(there.left_mm + there.width_mm - new.left_mm + GAP_MM, 1)
 
 

@@ -12,7 +12,7 @@ from pydantic import Field
 from eskel_core.picture import Picture
 from eskel_server.accounts import Faults, Unreadable
 from eskel_server.bodies import Whole
-from eskel_server.pieces import picture_of, piece_of
+from eskel_server.pieces import content_of, picture_of, piece_of
 from eskel_server.pieces.views import PieceView, answer_with
 
 from .actions import MOST_LEFT, count_anew, put_on_shelf, take_away, take_into
@@ -114,5 +114,5 @@ def _view(row: Finding) -> FindingView:
         made_at=row.made_at,
         parts=[part.title for part in piece.parts] if piece else [],
         joins=len(piece.joins) if piece else 0,
-        picture=picture_of(piece) if piece else None,
+        picture=picture_of(content_of(piece)) if piece else None,
     )

@@ -10,12 +10,12 @@ from django.db.models import Q
 from django.dispatch import Signal
 
 from eskel_core.faults import refuse
-from eskel_core.piece import FORMAT, Piece, piece_from_object, piece_object, write_piece
+from eskel_core.piece import FORMAT
 from eskel_core.sizes import Answer
 from eskel_server.accounts import Clash
 
+from .contents import Content, keep_content, read_content
 from .models import PieceRow, Revision
-from .queries import digest_of, remember
 
 if TYPE_CHECKING:
     from eskel_server.accounts import Workshop
@@ -29,9 +29,9 @@ stepped = Signal()
 @transaction.atomic
 def begin_piece(workshop: Workshop, document: dict[str, Any], what: str) -> PieceRow:
     """Begin a piece from a document; raise `Refused` when it is not sound."""
-    piece = piece_from_object(document)
-    row = PieceRow.objects.create(workshop=workshop, name=piece.name)
-    _keep(row, 1, piece, what)
+    content = read_content(document)
+    row = PieceRow.objects.create(workshop=workshop, name=content.piece.name)
+    _keep(row, 1, content, what)
     return row
 
 
@@ -45,14 +45,14 @@ def revise_piece(row: PieceRow, based_on: int, document: dict[str, Any], what: s
     """Put a changed document in place of the one that it was based on; what had been undone is forgotten."""
     row = PieceRow.objects.select_for_update(of=("self",)).select_related("workshop").get(pk=row.pk)
     _same_revision(row, based_on)
-    piece = piece_from_object(document)
+    content = read_content(document)
     # What stands there is asked, and not what it is called: a document that was damaged can still be replaced.
-    if row.revisions.filter(number=row.revision, document=piece_object(piece)).exists():
+    if row.revisions.filter(number=row.revision, document=content.plain).exists():
         return row
     undone, oldest = Q(number__gt=row.revision), Q(number__lte=row.revision + 1 - MOST_REVISIONS)
     row.revisions.filter(undone | oldest).delete()
-    _keep(row, row.revision + 1, piece, what[:200])
-    return _stand_at(row, row.revision + 1, piece.name)
+    _keep(row, row.revision + 1, content, what[:200])
+    return _stand_at(row, row.revision + 1, content.piece.name)
 
 
 def keep_cut(row: PieceRow, answer: Answer, kept_as: Literal["part", "cut"], name: str) -> PieceRow:
@@ -132,7 +132,8 @@ def _same_revision(row: PieceRow, based_on: int) -> None:
         )
 
 
-def _keep(row: PieceRow, number: int, piece: Piece, what: str) -> None:
-    digest = digest_of(write_piece(piece))
-    Revision.objects.create(piece=row, number=number, document=piece_object(piece), digest=digest, what=what)
-    remember(digest, piece)
+def _keep(row: PieceRow, number: int, content: Content, what: str) -> None:
+    Revision.objects.create(
+        piece=row, number=number, document=content.plain, digest=content.digest, what=what
+    )
+    keep_content(content)

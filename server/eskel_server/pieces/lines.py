@@ -21,8 +21,9 @@ from eskel_server.accounts import beside
 from eskel_server.bench import bench_of
 from eskel_server.shelf import Shelf
 
+from .contents import Content, content_standing, digest_of
 from .models import KeptLine, PieceRow, Revision
-from .queries import digest_of, picture_of, piece_standing, plan_or_word, standing_of
+from .queries import picture_of, plan_or_word, standing_of
 
 if TYPE_CHECKING:
     from eskel_server.accounts import Workshop
@@ -98,18 +99,18 @@ def make_line(row: PieceRow) -> str:
     """Work a piece's line out; one that cannot be read says so."""
     standing = standing_of(row)
     try:
-        piece = piece_standing(row, standing)
+        content = content_standing(row, standing.digest)
     except Refused as problem:
         why = f"being mended: {problem.faults[0].sentence()}"
         key = _key_of(row, standing.digest)
         return _keep(key, Line(parts=0, joins=0, heats=0, status="unreadable", waits_for=why))
-    made = plan_or_word(piece, *bench_of(row.workshop))
-    return keep_line(row, standing.digest, piece, made, picture_of(piece))
+    made = plan_or_word(content, *bench_of(row.workshop))
+    return keep_line(row, content, made, picture_of(content))
 
 
-def keep_line(row: PieceRow, digest: str, piece: Piece, made: Plan, picture: Picture) -> str:
-    """Keep the line of a piece whose content has this name, and give it."""
-    key = _key_of(row, digest)
+def keep_line(row: PieceRow, content: Content, made: Plan, picture: Picture) -> str:
+    """Keep the line of a piece of this content, and give it."""
+    key, piece = _key_of(row, content.digest), content.piece
     known = _KNOWN.get(key)
     if known is not None:
         return known.whole

@@ -13,11 +13,11 @@ from eskel_core.plan import Plan
 from eskel_core.units import speak
 from eskel_server.accounts import beside, json_answer
 from eskel_server.bench import bench_of
-from eskel_server.shelf import Shelf
 
+from .contents import content_standing, kept
 from .lines import Line, keep_line
 from .models import PieceRow
-from .queries import Standing, picture_of, piece_standing, plan_or_word, standing_of
+from .queries import Standing, picture_of, plan_or_word, standing_of
 
 
 class _Followed(Schema):
@@ -63,25 +63,24 @@ def answer_with(row: PieceRow, *, whole: bool = False, status: int = 200) -> Htt
 def _followed(row: PieceRow, standing: Standing, whole: bool) -> str:
     """Give as JSON what follows from a piece on its bench; it is kept, but for a plan that was not found in time."""
     house, bench = bench_of(row.workshop)
-    name = (standing.digest, house.model_dump_json() + bench.model_dump_json(), whole)
-    known = _SHOWN.get(name)
-    if known is None:
-        piece = piece_standing(row, standing)
-        made, picture = plan_or_word(piece, house, bench, whole=whole), picture_of(piece)
-        keep_line(row, standing.digest, piece, made, picture)
-        own_house = resolve_house(house, piece.house)
+    name = ("shown", standing.digest, house.model_dump_json(), bench.model_dump_json(), str(whole))
+    undecided = False
+
+    def show() -> str:
+        nonlocal undecided
+        content = content_standing(row, standing.digest)
+        made, picture = plan_or_word(content, house, bench, whole=whole), picture_of(content)
+        undecided = made.conflict is not None and made.conflict.codes == ("undecided",)
+        keep_line(row, content, made, picture)
+        own_house = resolve_house(house, content.piece.house)
         told = _Followed(
-            document=piece,
+            document=content.piece,
             house=own_house,
             picture=picture,
-            weights=weigh(piece),
+            weights=weigh(content.piece),
             plan=made,
         )
         # What a piece sets for itself holds for its sentences too.
-        known = speak(told.model_dump_json(by_alias=True), own_house.spoken)
-        if made.conflict is None or made.conflict.codes != ("undecided",):
-            _SHOWN.put(name, known)
-    return known
+        return speak(told.model_dump_json(by_alias=True), own_house.spoken)
 
-
-_SHOWN = Shelf[tuple[str, str, bool], str](most=200)
+    return kept(*name, find=show, lasting=lambda _: not undecided)

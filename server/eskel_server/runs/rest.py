@@ -13,7 +13,7 @@ from eskel_core.plan import Plan
 from eskel_core.run import Otherwise, as_made, going_on, otherwise
 from eskel_server.accounts import Clash, Unreadable
 from eskel_server.bench import bench_of
-from eskel_server.pieces import plan_or_word
+from eskel_server.pieces import content_of, plan_or_word
 from eskel_server.pieces.actions import begin_piece
 
 from .actions import begin_run, stop_run
@@ -38,7 +38,7 @@ def rest_of(run: Run, told: Otherwise) -> Rest:
     """Plan what is left of a run. Raises `Refused` where the piece has not what is told of, `Unreadable` where the run cannot be read."""
     house, bench = bench_of(run.workshop)
     piece, at_hand = piece_so_far(run, told, bench), bench
-    plan = plan_or_word(piece, house, bench, whole=True)
+    plan = plan_or_word(content_of(piece), house, bench, whole=True)
     if plan.steps and run.state == Run.GOING:
         plan = going_on(plan_of_run(run), state_of(run), plan)
     return Rest(piece, plan, resolve_bench(at_hand, piece.bench))

@@ -25,7 +25,7 @@ from eskel_core.run import (
     ways_for,
 )
 from eskel_server.accounts import Unreadable
-from eskel_server.pieces import picture_of
+from eskel_server.pieces import content_of, picture_of
 
 from .following import faces_of_run, moment_of, ms_of, state_of, step_at
 from .models import Run
@@ -340,7 +340,7 @@ def _record(plan: Plan, turn: Turn) -> RecordView:
 
 def _picture(run: Run) -> Picture:
     try:
-        return picture_of(piece_from_object(dict(run.document)))
+        return picture_of(content_of(piece_from_object(dict(run.document))))
     except Refused as problem:
         raise Unreadable("run", run.pk, problem) from problem
 
