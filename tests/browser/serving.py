@@ -34,9 +34,13 @@ FLAGS = [
 ]
 
 
+# Each of several processes of tests has a server and a database of its own.
+DATABASE = f"eskel_browser_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
+TEMPLATE = "eskel_browser_template"
+_MAKING = 7_201
 SETTINGS = {
     "DJANGO_SETTINGS_MODULE": "eskel_server.settings",
-    "ESKEL_DB_NAME": "eskel_browser",
+    "ESKEL_DB_NAME": DATABASE,
     "ESKEL_SECRET": "for-tests-only",
     # The browser's own loop runs in this process while the demo is loaded beside it.
     "DJANGO_ALLOW_ASYNC_UNSAFE": "1",
@@ -45,7 +49,7 @@ SETTINGS = {
 
 def manage(*command: str) -> None:
     """Run a management command within this process, on the served application's database."""
-    os.environ.update(SETTINGS)
+    os.environ.update({**SETTINGS, "ESKEL_DB_NAME": os.environ.get("ESKEL_DB_NAME", DATABASE)})
     import django
     from django.core.management import call_command
 
@@ -61,11 +65,8 @@ def reset_demo() -> None:
 @contextmanager
 def served_application() -> Iterator[str]:
     """Serve the application on a fresh database of the tests' cluster; give its address."""
-    where = f"host=127.0.0.1 port={os.environ['ESKEL_DB_PORT']} user=eskel dbname=postgres password={os.environ['ESKEL_DB_PASSWORD']}"
-    with psycopg.connect(where, autocommit=True) as connection:
-        connection.execute("DROP DATABASE IF EXISTS eskel_browser WITH (FORCE)")
-        connection.execute("CREATE DATABASE eskel_browser")
-    manage("migrate", "--verbosity=0")
+    _make_database()
+    os.environ.update(SETTINGS)
     with socket.socket() as listener, tempfile.TemporaryDirectory(prefix="eskel-room-") as folder:
         listener.bind(("127.0.0.1", 0))
         listener.listen(64)
@@ -79,6 +80,27 @@ def served_application() -> Iterator[str]:
             for process in reversed(running):
                 process.terminate()
                 process.wait(timeout=20)
+
+
+def _make_database() -> None:
+    """Make this process's database from a template, which has the demo in it: whoever comes first makes that."""
+    where = f"host=127.0.0.1 port={os.environ['ESKEL_DB_PORT']} user=eskel dbname=postgres password={os.environ['ESKEL_DB_PASSWORD']}"
+    of_this_run = f"{TEMPLATE}_{os.environ.get('PYTEST_XDIST_TESTRUNUID', secrets.token_hex(8))}"
+    with psycopg.connect(where, autocommit=True) as connection:
+        connection.execute("SELECT pg_advisory_lock(%s)", [_MAKING])
+        names = [row[0] for row in connection.execute("SELECT datname FROM pg_database")]
+        if of_this_run not in names:
+            for old in names:
+                if old.startswith(TEMPLATE):
+                    connection.execute(f'DROP DATABASE "{old}" WITH (FORCE)')
+            connection.execute(f'CREATE DATABASE "{of_this_run}"')
+            # Made in a process of its own: the connections of this one are to its own database.
+            made = "from tests.browser.serving import manage; manage('migrate', '--verbosity=0'); manage('load_demo')"
+            environment = {**os.environ, **SETTINGS, "ESKEL_DB_NAME": of_this_run}
+            subprocess.run([sys.executable, "-c", made], env=environment, check=True, cwd=ROOT, timeout=300)
+        connection.execute(f'DROP DATABASE IF EXISTS "{DATABASE}" WITH (FORCE)')
+        connection.execute(f'CREATE DATABASE "{DATABASE}" TEMPLATE "{of_this_run}"')
+        connection.execute("SELECT pg_advisory_unlock(%s)", [_MAKING])
 
 
 def _begin(what: str, listener: socket.socket | None = None) -> subprocess.Popen[bytes]:

@@ -14,6 +14,7 @@ import sys
 import urllib.request
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
+from dataclasses import dataclass
 from pathlib import Path
 from threading import Event
 from typing import Any
@@ -27,10 +28,53 @@ SERVE = Path(__file__).parents[2] / "bin" / "lib" / "serve.py"
 @pytest.fixture
 def home(tmp_path: Path) -> Path:
     """A folder for everything that a start keeps; the database's own user has to reach it."""
-    for folder in (tmp_path, *tmp_path.parents[:3]):
+    _open_to_the_database(tmp_path)
+    return tmp_path / "run"
+
+
+def _open_to_the_database(path: Path) -> None:
+    for folder in (path, *path.parents[:3]):
         if folder.owner() == Path.home().owner() and folder != Path("/tmp"):
             folder.chmod(0o755)
-    return tmp_path / "run"
+
+
+@pytest.fixture(scope="module")
+def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A folder as a start leaves it behind: its cluster made, its demo loaded."""
+    kept = tmp_path_factory.mktemp("made")
+    _open_to_the_database(kept)
+    with serving(kept / "run", free_port(), "--workers", "0"):
+        pass
+    return kept / "run"
+
+
+@pytest.fixture
+def kept(made: Path, home: Path) -> Path:
+    """A copy of that folder, to be served from."""
+    subprocess.run(["cp", "-a", str(made), str(home)], check=True, timeout=60)
+    (home / "pg" / "socket").unlink(missing_ok=True)
+    return home
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A server that stands while several tests look at it, and what they do to it is made good by itself."""
+
+    home: Path
+    port: int
+    process: int
+
+
+@pytest.fixture(scope="module")
+def standing(made: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Standing]:
+    """Serve for all tests of this file that need a server and leave it standing."""
+    folder = tmp_path_factory.mktemp("standing")
+    _open_to_the_database(folder)
+    subprocess.run(["cp", "-a", str(made), str(folder / "run")], check=True, timeout=60)
+    (folder / "run" / "pg" / "socket").unlink(missing_ok=True)
+    port = free_port()
+    with serving(folder / "run", port) as server:
+        yield Standing(folder / "run", port, server.pid)
 
 
 def free_port() -> int:
@@ -124,26 +168,25 @@ def test_a_start_loads_the_demo_once_and_a_stop_leaves_nothing_running(home: Pat
         assert [piece["name"] for piece in pieces(port)].count("Mine") == 0
 
 
-def test_a_start_that_was_killed_does_not_stand_in_the_way(home: Path) -> None:
+def test_a_start_that_was_killed_does_not_stand_in_the_way(kept: Path) -> None:
     port = free_port()
-    with serving(home, port) as server:
+    with serving(kept, port, "--workers", "0") as server:
         begin(port, "Kept")
         server.kill()
         server.wait(timeout=60)
-    with serving(home, port):
+    with serving(kept, port, "--workers", "0"):
         assert "Kept" in [piece["name"] for piece in pieces(port)]
 
 
-def test_a_start_waits_for_the_port_that_its_forerunner_is_letting_go(home: Path) -> None:
-    home.mkdir()
+def test_a_start_waits_for_the_port_that_its_forerunner_is_letting_go(kept: Path) -> None:
     with socket.socket() as left:
         left.bind(("127.0.0.1", 0))
         left.listen()
         port = left.getsockname()[1]
-        (home / "demo.lock").write_text(f"http://127.0.0.1:{port}")
+        (kept / "demo.lock").write_text(f"http://127.0.0.1:{port}")
         started = subprocess.Popen(
             command("--port", str(port), "--workers", "0"),
-            env=environment(home),
+            env=environment(kept),
             stdout=subprocess.PIPE,
             stderr=subprocess.PIPE,
             text=True,
@@ -164,7 +207,7 @@ def test_a_half_made_cluster_is_made_again(home: Path) -> None:
     (home / "pg" / "data").mkdir(parents=True)
     (home / "pg" / "data" / "PG_VERSION").write_text("15")
     port = free_port()
-    with serving(home, port):
+    with serving(home, port, "--workers", "0"):
         assert len(pieces(port)) == 8
 
 
@@ -191,40 +234,46 @@ def test_a_port_that_is_none_is_refused(home: Path, port: str) -> None:
     assert refused(home, "--port", port)[0] == 2
 
 
-def test_nothing_kept_can_be_read_by_another_user(home: Path) -> None:
-    with serving(home, free_port()):
-        place = Path((home / "pg" / "place").read_text()) if (home / "pg" / "place").exists() else home / "pg"
-        assert stat.S_IMODE(place.stat().st_mode) == 0o700
-        for secret in (place / "eskel", place / "keeper", home / "secret"):
-            assert stat.S_IMODE(secret.stat().st_mode) == 0o600, secret
-        postmaster = int((place / "data" / "postmaster.pid").read_text().splitlines()[0])
-        status = (Path("/proc") / str(postmaster) / "status").read_text()
-        held = {line.split()[0]: line.split()[1] for line in status.splitlines() if line.startswith("Cap")}
-        if os.geteuid() == 0:
-            assert {int(mask, 16) for mask in held.values()} == {0}
+def test_nothing_kept_can_be_read_by_another_user(standing: Standing) -> None:
+    place = (
+        Path((standing.home / "pg" / "place").read_text())
+        if (standing.home / "pg" / "place").exists()
+        else standing.home / "pg"
+    )
+    assert stat.S_IMODE(place.stat().st_mode) == 0o700
+    for secret in (place / "eskel", place / "keeper", standing.home / "secret"):
+        assert stat.S_IMODE(secret.stat().st_mode) == 0o600, secret
+    postmaster = int((place / "data" / "postmaster.pid").read_text().splitlines()[0])
+    status = (Path("/proc") / str(postmaster) / "status").read_text()
+    held = {line.split()[0]: line.split()[1] for line in status.splitlines() if line.startswith("Cap")}
+    if os.geteuid() == 0:
+        assert {int(mask, 16) for mask in held.values()} == {0}
 
 
-def test_the_role_that_serves_can_do_nothing_outside_its_database(home: Path) -> None:
-    with serving(home, free_port()):
-        place = Path((home / "pg" / "place").read_text()) if (home / "pg" / "place").exists() else home / "pg"
-        port = (place / "data" / "postmaster.pid").read_text().splitlines()[3]
-        where = f"host=127.0.0.1 port={port} user=eskel dbname=eskel password={(place / 'eskel').read_text()}"
-        with psycopg.connect(where, autocommit=True) as connection:
-            for forbidden in (
-                "COPY (SELECT 1) TO PROGRAM 'id'",
-                "SELECT pg_read_file('/etc/hostname')",
-                "CREATE ROLE other SUPERUSER",
-                "CREATE DATABASE other",
-            ):
-                with pytest.raises(psycopg.errors.InsufficientPrivilege):
-                    connection.execute(forbidden)
+def test_the_role_that_serves_can_do_nothing_outside_its_database(standing: Standing) -> None:
+    place = (
+        Path((standing.home / "pg" / "place").read_text())
+        if (standing.home / "pg" / "place").exists()
+        else standing.home / "pg"
+    )
+    port = (place / "data" / "postmaster.pid").read_text().splitlines()[3]
+    where = f"host=127.0.0.1 port={port} user=eskel dbname=eskel password={(place / 'eskel').read_text()}"
+    with psycopg.connect(where, autocommit=True) as connection:
+        for forbidden in (
+            "COPY (SELECT 1) TO PROGRAM 'id'",
+            "SELECT pg_read_file('/etc/hostname')",
+            "CREATE ROLE other SUPERUSER",
+            "CREATE DATABASE other",
+        ):
+            with pytest.raises(psycopg.errors.InsufficientPrivilege):
+                connection.execute(forbidden)
 
 
 def test_below_a_closed_folder_the_database_of_root_lies_elsewhere(tmp_path: Path) -> None:
     closed = tmp_path / "closed"
     closed.mkdir(mode=0o700)
     port = free_port()
-    with serving(closed / "run", port):
+    with serving(closed / "run", port, "--workers", "0"):
         assert len(pieces(port)) == 8
     named = closed / "run" / "pg" / "place"
     assert named.exists() == (os.geteuid() == 0), "whoever serves as themselves reaches their own folder"
@@ -234,24 +283,21 @@ def test_below_a_closed_folder_the_database_of_root_lies_elsewhere(tmp_path: Pat
         shutil.rmtree(place)
 
 
-def test_a_database_that_is_killed_is_started_again_and_a_fault_is_told_meanwhile(home: Path) -> None:
-    port = free_port()
-    with serving(home, port):
-        begin(port, "Kept")
-        postmaster = int((home / "pg" / "data" / "postmaster.pid").read_text().splitlines()[0])
-        os.kill(postmaster, signal.SIGKILL)
-        until(lambda: "Kept" in [piece["name"] for piece in pieces(port)], "the database answers again")
-        begin(port, "After")
+def test_a_database_that_is_killed_is_started_again_and_a_fault_is_told_meanwhile(standing: Standing) -> None:
+    port = standing.port
+    begin(port, "Kept")
+    postmaster = int((standing.home / "pg" / "data" / "postmaster.pid").read_text().splitlines()[0])
+    os.kill(postmaster, signal.SIGKILL)
+    until(lambda: "Kept" in [piece["name"] for piece in pieces(port)], "the database answers again")
+    begin(port, "After")
 
 
 @pytest.mark.parametrize("what", ["workroom", "worker", "web"])
-def test_a_process_that_is_killed_is_begun_again(what: str, home: Path) -> None:
-    port = free_port()
-    with serving(home, port) as server:
-        (first, *_) = [pid for pid, told in family(server.pid).items() if f"process.py {what}" in told]
-        os.kill(first, signal.SIGKILL)
-        until(lambda: _replaced(server.pid, what, first), f"another {what} process")
-        until(lambda: _answers(port), "lines are planned again")
+def test_a_process_that_is_killed_is_begun_again(what: str, standing: Standing) -> None:
+    (first, *_) = [pid for pid, told in family(standing.process).items() if f"process.py {what}" in told]
+    os.kill(first, signal.SIGKILL)
+    until(lambda: _replaced(standing.process, what, first), f"another {what} process")
+    until(lambda: _answers(standing.port), "lines are planned again")
 
 
 def _replaced(server: int, what: str, first: int) -> bool:
@@ -263,9 +309,9 @@ def _answers(port: int) -> bool:
         return bool(json.load(answer)["status"] == "best")
 
 
-def test_a_busy_server_stops_within_seconds_and_leaves_nothing(home: Path) -> None:
+def test_a_busy_server_stops_within_seconds_and_leaves_nothing(kept: Path) -> None:
     port = free_port()
-    with serving(home, port) as server:
+    with serving(kept, port) as server:
         begun = family(server.pid)
         busy = [socket.create_connection(("127.0.0.1", port)) for _ in range(20)]
         for line in busy:

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, render, screen, within } from "@testing-library/react";
+import { cleanup, render, screen, waitFor, within } from "@testing-library/react";
 import { useState } from "react";
 import { afterEach, describe, expect, it } from "vitest";
 import type { Join, Part, PieceDocument, PieceView, Tables, Work } from "../src/api/types";
@@ -89,7 +89,7 @@ describe("a part's fields", () => {
     ["bears heat", { heat_safe: false }],
   ])("%s is ticked", async (label, values) => {
     const kept = fields("reeds");
-    await user.click(screen.getByLabelText(label));
+    await user.click(await screen.findByLabelText(label));
     expect(partOf(kept, "reeds")).toMatchObject(values);
   });
 
@@ -101,7 +101,7 @@ describe("a part's fields", () => {
     const field = screen.getByLabelText<HTMLInputElement>(label);
     await user.clear(field);
     await user.type(field, `${typed}{Enter}`);
-    expect(screen.getByText(words)).toBeTruthy();
+    await waitFor(() => expect(screen.getByText(words)).toBeTruthy());
     expect(field.value).toBe(typed);
     expect(kept.told).toEqual([]);
     await user.type(field, "{Escape}");
@@ -144,19 +144,19 @@ describe("a join's fields", () => {
 
   it("ask what it is bound with only where something holds it", async () => {
     const kept = fields("stem-on");
-    expect(screen.queryByLabelText("Bound with")).toBeNull();
+    await waitFor(() => expect(screen.queryByLabelText("Bound with")).toBeNull());
     await choose(screen.getByLabelText("Held by"), "bound");
-    expect(chosenIn(screen.getByLabelText<HTMLElement>("Bound with"))).toBe("steel");
+    await waitFor(() => expect(chosenIn(screen.getByLabelText<HTMLElement>("Bound with"))).toBe("steel"));
     await choose(screen.getByLabelText("Bound with"), "other");
     expect(joinOf(kept, "stem-on")).toMatchObject({ holds: "bound", bound_with: "other" });
   });
 
   it.each(["fuse", "rivet", "screw", "wrap", "ring-open"])("of a %s ask for no solder", async (kind) => {
     fields("stem-on");
-    expect(screen.queryByLabelText("Solder")).toBeTruthy();
+    await waitFor(() => expect(screen.queryByLabelText("Solder")).toBeTruthy());
     await choose(screen.getByLabelText("Kind"), kind);
-    expect(screen.queryByLabelText("Solder")).toBeNull();
-    expect(screen.queryByLabelText("Placing")).toBeNull();
+    await waitFor(() => expect(screen.queryByLabelText("Solder")).toBeNull());
+    await waitFor(() => expect(screen.queryByLabelText("Placing")).toBeNull());
   });
 
   it("put it after another, and take that back", async () => {
@@ -266,8 +266,8 @@ describe("other work's fields", () => {
   it("of a size ask how near, and a size taken out takes its tolerance with it", async () => {
     const { work } = with_("size");
     const type = async (label: string, typed: string) => {
-      await user.clear(screen.getByLabelText(label));
-      await user.type(screen.getByLabelText(label), typed);
+      await user.clear(await screen.findByLabelText(label));
+      await user.type(await screen.findByLabelText(label), typed);
     };
     await type("Comes out at", "17.3{Enter}");
     await type("Within", "0.2{Enter}");
@@ -275,7 +275,7 @@ describe("other work's fields", () => {
     expect(work().target).toEqual({ mm: 17.3, within_mm: 0.2, what: "inside" });
     await type("Comes out at", "0{Enter}");
     expect(work().target).toBeNull();
-    expect(screen.queryByLabelText("Within")).toBeNull();
+    await waitFor(() => expect(screen.queryByLabelText("Within")).toBeNull());
   });
 
   it("say what it is done to, and what it comes after and before", async () => {
@@ -287,7 +287,7 @@ describe("other work's fields", () => {
     await choose(more("Comes before"), "hinge");
     expect(work()).toMatchObject({ after: ["stem-on"], before: ["hinge"] });
     expect(work().parts).toContain("catch");
-    await user.click(screen.getByRole("button", { name: "Stem overlay: take out" }));
+    await user.click(await screen.findByRole("button", { name: "Stem overlay: take out" }));
     expect(work().after).toEqual([]);
   });
 });

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 /// <reference types="vite/client" />
-import { cleanup, fireEvent, render, screen, within } from "@testing-library/react";
+import { cleanup, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { HeatStep, PieceView } from "../src/api/types";
@@ -73,7 +73,7 @@ describe("the overlay of keys", () => {
     expect(places).toContain("on a piece, not on this screen");
     expect(told.getByText("Write a note").textContent).toBe("Write a note n");
     await userEvent.keyboard("{Escape}");
-    expect(screen.queryByRole("dialog")).toBeNull();
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
   });
 });
 

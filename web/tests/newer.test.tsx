@@ -31,7 +31,7 @@ describe("a tab that was opened with an earlier build of the page", () => {
     openAt("/work");
     await user.click(await screen.findByRole("button", { name: "Take it" }));
     expect(again).toHaveBeenCalledTimes(1);
-    await user.click(screen.getByRole("link", { name: "Log" }));
+    await user.click(await screen.findByRole("link", { name: "Log" }));
     await waitFor(() => expect(went).toHaveBeenCalledWith("/log"));
   });
 
@@ -40,8 +40,8 @@ describe("a tab that was opened with an earlier build of the page", () => {
     serve({ "GET /api/pieces": [], "GET /api/rail": railOf("build-2", "heat") });
     openAt("/work");
     expect(await screen.findByText(/it is taken after this heat/)).toBeTruthy();
-    expect(screen.queryByRole("button", { name: "Take it" })).toBeNull();
-    await user.click(screen.getByRole("link", { name: "Sizes" }));
+    await waitFor(() => expect(screen.queryByRole("button", { name: "Take it" })).toBeNull());
+    await user.click(await screen.findByRole("link", { name: "Sizes" }));
     await screen.findByRole("heading", { name: "Sizes" });
     expect(went).not.toHaveBeenCalled();
   });
@@ -50,6 +50,6 @@ describe("a tab that was opened with an earlier build of the page", () => {
     serve({ "GET /api/pieces": [], "GET /api/rail": railOf("build-1", "cool") });
     openAt("/work");
     await screen.findByText(/cooling/);
-    expect(screen.queryByText(/newer page/)).toBeNull();
+    await waitFor(() => expect(screen.queryByText(/newer page/)).toBeNull());
   });
 });

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { BenchView, RunView } from "../src/api/types";
@@ -22,7 +22,7 @@ describe("what a heat is left by", () => {
     const say = vi.fn();
     const all = vi.fn();
     render(<Outcomes words={WORDS} title="Rim" left={3} onSay={say} onAll={all} />);
-    expect(screen.getByRole("group", { name: "How did Rim come out?" })).toBeTruthy();
+    await waitFor(() => expect(screen.getByRole("group", { name: "How did Rim come out?" })).toBeTruthy());
     await userEvent.click(screen.getByRole("button", { name: /gap left/ }));
     expect(say).toHaveBeenCalledWith(WORDS[1]);
     await userEvent.click(screen.getByRole("button", { name: /All 3 flowed/ }));
@@ -111,7 +111,7 @@ describe("a length in a field", () => {
     const input = field(1.1, told);
     await userEvent.clear(input);
     await userEvent.type(input, "15 ga");
-    expect(screen.getByText("15 gauge (B&S) = 1.450 mm = 0.05707 in")).toBeTruthy();
+    await waitFor(() => expect(screen.getByText("15 gauge (B&S) = 1.450 mm = 0.05707 in")).toBeTruthy());
     expect(told).not.toHaveBeenCalled();
     await userEvent.tab();
     expect(told).toHaveBeenCalledWith(1.45);
@@ -125,7 +125,7 @@ describe("a length in a field", () => {
     await userEvent.type(input, "thick{Enter}");
     expect(input.value).toBe("thick");
     expect(input.getAttribute("aria-invalid")).toBe("true");
-    expect(screen.getByText(/a length is a number/)).toBeTruthy();
+    await waitFor(() => expect(screen.getByText(/a length is a number/)).toBeTruthy());
     expect(told).not.toHaveBeenCalled();
     await userEvent.type(input, "{Escape}");
     expect(input.value).toBe("1.1");

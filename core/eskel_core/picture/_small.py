@@ -10,13 +10,13 @@ from ._layout import Picture
 
 _TOLD_APART_PX = 0.3
 # Of so many alike each is drawn where it lies; of more one, with their number.
-MOST_ALIKE = 24
+MOST_ALIKE = 60
 
 
 def small(picture: Picture, wide_px: float, high_px: float) -> Picture:
     """Give a picture for a box of so many pixels: its lines simplified to a third of one, without faint lines and marks.
 
-    What is not drawn is left out. Of a part of which more than some dozen are alike the first is drawn, with their number.
+    What is not drawn is left out. Of a part of which more than sixty are alike the first is drawn, with their number.
 
     The box, mm, and the parts stay; lines are simplified by shapely (Douglas and Peucker, 1973).
     """

@@ -22,7 +22,16 @@ from ._bench import (
 from ._blanks import CutBlank, blanks_of
 from ._choices import ChoiceOption, HouseChoice, UnregisteredChoice
 from ._finding import finding_of, with_finding
-from ._house import BallAttitude, HeatFrom, House, HouseOverrides, Placing, house_choices, resolve_house
+from ._house import (
+    BallAttitude,
+    HeatFrom,
+    House,
+    HouseOverrides,
+    Placing,
+    house_choices,
+    resolve_house,
+    shipped_number,
+)
 from ._kinds import StepKind, WorkKind
 from ._read import check_text, load_json, parse_piece, piece_from_object, read_piece
 from ._sense import bench_faults
@@ -124,6 +133,7 @@ __all__ = [
     "resolve_bench",
     "resolve_house",
     "shipped_bench",
+    "shipped_number",
     "stocked_solders",
     "weigh",
     "with_finding",

@@ -87,6 +87,11 @@ def option(value: str, words: str, why: str = "") -> ChoiceOption:
     return ChoiceOption(value=value, words=words, why=why)
 
 
+def unit_of(info: FieldInfo) -> Unit:
+    """Give the unit of a row."""
+    return next(each.unit for each in info.metadata if isinstance(each, Row))
+
+
 @lru_cache(maxsize=4)
 def choices_of(house: type[BaseModel]) -> tuple[HouseChoice, ...]:
     """Give every choice of a house, in its order; raise `UnregisteredChoice` for one that nothing reads."""

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, create_model
 
 from ..units import LengthUnit, MassUnit, TemperatureUnit, Units
-from ._choices import HouseChoice, choices_of, option, row
+from ._choices import HouseChoice, Unit, choices_of, option, row, unit_of
 from ._kinds import StepKind, WorkKind
 
 YesNo = Literal["yes", "no"]
@@ -426,3 +426,14 @@ def resolve_house(*layers: HouseOverrides | None) -> House:
 def house_choices() -> tuple[HouseChoice, ...]:
     """Give every choice of the house, in its order. Raises `UnregisteredChoice` for one that nothing reads."""
     return choices_of(House)
+
+
+def shipped_number(key: str) -> tuple[float, Unit]:
+    """Give a number of the house as it is shipped, and its unit; one within another is named with a dot."""
+    house: BaseModel = House()
+    *outer, last = key.split(".")
+    for name in outer:
+        house = getattr(house, name)
+    fields = type(house).model_fields
+    name = next(name for name, info in fields.items() if last in (name, info.alias))
+    return float(getattr(house, name)), unit_of(fields[name])

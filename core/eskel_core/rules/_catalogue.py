@@ -12,7 +12,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from ..piece import house_choices
+from ..piece import shipped_number
 from ..units import about, celsius, difference, grams
 
 Severity = Literal["danger", "stop", "warn", "note"]
@@ -58,6 +58,5 @@ def _marked(text: str) -> str:
 
 def _of_house(key: str) -> str:
     """Give the number of the house as it is shipped: the rule's words follow from the choice's own row."""
-    choice = next(choice for choice in house_choices() if choice.key == key)
-    kind = {"mm": "length", "difference": "difference"}[choice.unit]
-    return _MARKS[kind](float(choice.default or 0.0))
+    value, unit = shipped_number(key)
+    return _MARKS[{"mm": "length", "difference": "difference"}[unit]](value)

@@ -163,11 +163,13 @@ def _write(run: Run, was: RunState, now: RunState) -> None:
 
 def _write_turn(run: Run, plan: Plan, turn: Turn, was: Turn | None = None) -> None:
     step = plan.steps[turn.step - 1]
+    # A turn that was never stood at has no record yet.
+    record = run.records.filter(turn=turn.id).first() if was is not None and was.stays else None
     was = was or Turn(id=turn.id, step=turn.step)
     first, last = turn.stays[0], turn.stays[-1]
     sizes = {measure.what: measure.value for measure in turn.measures}
-    record = run.records.filter(turn=turn.id).first()
-    took, new = steps_counted(record), record is None
+    new = record is None
+    took = steps_counted(record)
     told = {
         "n": turn.step,
         "again": turn.again,
@@ -192,7 +194,7 @@ def _write_turn(run: Run, plan: Plan, turn: Turn, was: Turn | None = None) -> No
         record.save(update_fields=list(told))
     if new and isinstance(step, HeatStep):
         _foretell(record, step)
-    write_rows(record, was, turn)
+    write_rows(record, was, turn, new=new)
     count_steps(run, kind_of(step), took, steps_counted(record))
     _write_outcomes(run, record, turn, outcome_facts(run, plan, step, turn), new=new)
 

@@ -19,11 +19,23 @@ S = TypeVar("S")
 MOST_TEXT = 20_000
 
 
-def write_rows(record: StepRecord, was: Turn, turn: Turn) -> None:
-    """Write the stays, notes and signs of a turn that was written before as it `was`."""
-    _follow(record.stays.all(), StayRecord, was.stays, turn.stays, lambda stay: _stay_row(record, stay))
-    _follow(record.notes.all(), NoteRecord, was.notes, turn.notes, lambda note: _note_row(record, note))
-    standing = record.signs.filter(taken_back_at=None)
+def write_rows(record: StepRecord, was: Turn, turn: Turn, *, new: bool) -> None:
+    """Write the stays, notes and signs of a turn that was written before as it `was`, or of a `new` record for the first time."""
+    _follow(
+        None if new else record.stays.all(),
+        StayRecord,
+        was.stays,
+        turn.stays,
+        lambda stay: _stay_row(record, stay),
+    )
+    _follow(
+        None if new else record.notes.all(),
+        NoteRecord,
+        was.notes,
+        turn.notes,
+        lambda note: _note_row(record, note),
+    )
+    standing = None if new else record.signs.filter(taken_back_at=None)
     _follow(standing, SignRecord, was.signs, turn.signs, lambda sign: _sign_row(record, sign))
 
 
@@ -53,18 +65,22 @@ def _sign_row(record: StepRecord, sign: SignAt) -> SignRecord:
 
 
 def _follow(
-    rows: QuerySet[M], model: type[M], was: Sequence[S], now: Sequence[S], row_of: Callable[[S], M]
+    rows: QuerySet[M] | None, model: type[M], was: Sequence[S], now: Sequence[S], row_of: Callable[[S], M]
 ) -> None:
-    """Let rows follow what they are of: those of which nothing changed stay, the others are written. Times order them."""
-    pairs = enumerate(zip(was, now, strict=False))
-    same = next((n for n, (old, new) in pairs if old is not new and old != new), min(len(was), len(now)))
-    if len(was) != rows.count():
-        # Written before there were events: nobody knows which row is of which.
-        same = 0
-    if len(was) > same or same == 0:
-        late = list(rows.order_by().values_list("pk", flat=True)) if same == 0 else _keys_after(rows, same)
-        rows.model._default_manager.filter(pk__in=late).delete()
-    model._default_manager.bulk_create(map(row_of, now[same:]))
+    """Let rows follow what they are of: those of which nothing changed stay, the others are written. None where there are none yet."""
+    same = next(
+        (n for n, (old, new) in enumerate(zip(was, now, strict=False)) if old is not new and old != new),
+        min(len(was), len(now)),
+    )
+    if same == len(was) == len(now):
+        return
+    if rows is not None and (len(was) > same or rows.count() != len(was)):
+        if rows.count() != len(was):
+            # Written before there were events: nobody knows which row is of which.
+            same = 0
+        model._default_manager.filter(pk__in=_keys_after(rows, same)).delete()
+    if len(now) > same:
+        model._default_manager.bulk_create(map(row_of, now[same:]))
 
 
 def _keys_after(rows: QuerySet[Any], count: int) -> list[int]:

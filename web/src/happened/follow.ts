@@ -67,9 +67,9 @@ export class Following {
     private readonly onTold: () => void = () => {},
   ) {
     this.channel.onmessage = ({ data }) => {
-      if (data === run) void this.reload();
+      if (data === run) this.reload().catch(this.broke);
     };
-    void this.keepUp();
+    this.keepUp().catch(this.broke);
   }
 
   readonly subscribe = (listener: () => void): (() => void) => {
@@ -96,6 +96,13 @@ export class Following {
     this.more = true;
     this.wake?.();
   }
+
+  /** What could not be told of the run is said, in place of a page that opens for ever. */
+  private readonly broke = (problem: unknown): void => {
+    this.trouble = problem;
+    this.seen = { here: null, trouble: problem };
+    for (const listener of this.listeners) listener();
+  };
 
   close(): void {
     this.closed = true;

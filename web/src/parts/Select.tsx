@@ -1,6 +1,7 @@
 /** One of a few: the one list to choose from that every place uses, typed by what it offers. */
 import { getNonce } from "get-nonce";
 import { DropdownMenu, Select as List } from "radix-ui";
+import { useState } from "react";
 
 /** What can be chosen, each with its words. */
 export type Options<V extends string> = readonly (readonly [value: V, words: string])[];
@@ -36,13 +37,15 @@ export function Select<V extends string>({
   id,
   className = "",
 }: SelectProps<V>) {
+  // A list that is closed draws nothing of what it offers: a page has dozens of them.
+  const [open, setOpen] = useState(false);
   const words = options.find(([key]) => key === value)?.[1] ?? value;
   const choose = (key: string) => {
     const chosen = options.find(([one]) => asKey(one) === key);
     if (chosen) onChoose(chosen[0]);
   };
   return (
-    <List.Root value={asKey(value)} onValueChange={choose}>
+    <List.Root value={asKey(value)} onValueChange={choose} open={open} onOpenChange={setOpen}>
       <List.Trigger
         id={id}
         aria-label={label}
@@ -54,26 +57,28 @@ export function Select<V extends string>({
         </span>
         <Down />
       </List.Trigger>
-      <List.Portal>
-        <List.Content
-          position="popper"
-          sideOffset={3}
-          className={`${POPPED} min-w-(--radix-select-trigger-width)`}
-        >
-          <List.Viewport nonce={getNonce()}>
-            {options.map(([key, said]) => (
-              <List.Item
-                key={key}
-                value={asKey(key)}
-                data-value={key}
-                className={`${OFFERED} data-[state=checked]:font-semibold`}
-              >
-                <List.ItemText>{said}</List.ItemText>
-              </List.Item>
-            ))}
-          </List.Viewport>
-        </List.Content>
-      </List.Portal>
+      {open && (
+        <List.Portal>
+          <List.Content
+            position="popper"
+            sideOffset={3}
+            className={`${POPPED} min-w-(--radix-select-trigger-width)`}
+          >
+            <List.Viewport nonce={getNonce()}>
+              {options.map(([key, said]) => (
+                <List.Item
+                  key={key}
+                  value={asKey(key)}
+                  data-value={key}
+                  className={`${OFFERED} data-[state=checked]:font-semibold`}
+                >
+                  <List.ItemText>{said}</List.ItemText>
+                </List.Item>
+              ))}
+            </List.Viewport>
+          </List.Content>
+        </List.Portal>
+      )}
     </List.Root>
   );
 }

@@ -47,8 +47,8 @@ describe("a pedal", () => {
     expect(atTorch().pedal).toBeNull();
     fireEvent.keyDown(learn, { key: "PageDown" });
     expect(await screen.findByRole("button", { name: "Learn another" })).toBeTruthy();
-    expect(screen.queryByRole("alert")).toBeNull();
-    await user.click(screen.getByRole("button", { name: "Close" }));
+    await waitFor(() => expect(screen.queryByRole("alert")).toBeNull());
+    await user.click(await screen.findByRole("button", { name: "Close" }));
     await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
     expect(pressed).toHaveLength(0);
     fireEvent.keyDown(document.body, { key: "PageDown" });
@@ -64,9 +64,9 @@ describe("a pedal", () => {
     await screen.findByText(/^step \d+ of 15$/);
     fireEvent.keyDown(document.body, { key: "n" });
     fireEvent.keyDown(await screen.findByLabelText("Note"), { key: "x" });
-    await user.click(screen.getByRole("button", { name: "Pedal and sound" }));
+    await user.click(await screen.findByRole("button", { name: "Pedal and sound" }));
     await user.click(await screen.findByRole("button", { name: "Forget it" }));
-    await user.click(screen.getByRole("button", { name: "Close" }));
+    await user.click(await screen.findByRole("button", { name: "Close" }));
     fireEvent.keyDown(document.body, { key: "x" });
     expect(pressed).toHaveLength(0);
     expect(atTorch().pedal).toBeNull();
@@ -168,7 +168,9 @@ describe("a caution at the torch", () => {
     const thin = await screen.findByText(/The wall is thin/);
     expect(/Shield it/.test(thin.parentElement?.textContent ?? "")).toBe(!lit);
     // What can hurt someone stays whole.
-    expect(screen.getByText(/It may burst/).parentElement?.textContent).toMatch(/danger: .*Shield it/);
+    await waitFor(() =>
+      expect(screen.getByText(/It may burst/).parentElement?.textContent).toMatch(/danger: .*Shield it/),
+    );
   });
 });
 
@@ -189,7 +191,7 @@ describe("the screen", () => {
     const shown = render(<Screen />);
     await screen.findByText("kept");
     act(() => void locks[0]?.dispatchEvent(new Event("release")));
-    expect(screen.getByText("not kept")).toBeTruthy();
+    await waitFor(() => expect(screen.getByText("not kept")).toBeTruthy());
     act(() => void document.dispatchEvent(new Event("visibilitychange")));
     await screen.findByText("kept");
     expect(request).toHaveBeenCalledTimes(2);
@@ -202,10 +204,10 @@ describe("the screen", () => {
     vi.stubGlobal("navigator", { wakeLock: { request } });
     render(<Screen />);
     await waitFor(() => expect(request).toHaveBeenCalled());
-    expect(screen.getByText("not kept")).toBeTruthy();
+    await waitFor(() => expect(screen.getByText("not kept")).toBeTruthy());
     cleanup();
     vi.stubGlobal("navigator", {});
     render(<Screen />);
-    expect(screen.getByText("not kept")).toBeTruthy();
+    await waitFor(() => expect(screen.getByText("not kept")).toBeTruthy());
   });
 });

@@ -61,15 +61,15 @@ describe("the gallery", () => {
     serve({ "GET /api/starts": STARTS, "POST /api/starts/hollow-stud/typed": TYPED });
     const { where } = openAt("/begin");
     await screen.findByText("Plain band");
-    await user.type(screen.getByLabelText("Find a start"), "earring{Enter}");
+    await user.type(await screen.findByLabelText("Find a start"), "earring{Enter}");
     await waitFor(() => expect(where()).toBe("/begin/hollow-stud"));
   });
   it("says what to do where nothing is found", async () => {
     serve({ "GET /api/starts": STARTS });
     openAt("/begin");
     await screen.findByText("Plain band");
-    await user.type(screen.getByLabelText("Find a start"), "anvil");
-    expect(screen.getByText(/No start holds these words/)).toBeTruthy();
+    await user.type(await screen.findByLabelText("Find a start"), "anvil");
+    await waitFor(() => expect(screen.getByText(/No start holds these words/)).toBeTruthy());
   });
   it("begins a piece with nothing in it by its name", async () => {
     serve({ "GET /api/starts": STARTS, "POST /api/pieces": VIEW, ...OPENED });
@@ -88,8 +88,8 @@ describe("a start", () => {
     served();
     openAt("/begin/band");
     expect(await screen.findByText(/1 heat/)).toBeTruthy();
-    expect(screen.getByLabelText("Width").getAttribute("placeholder")).toBe("5");
-    expect((screen.getByLabelText("Width") as HTMLInputElement).value).toBe("");
+    await waitFor(() => expect(screen.getByLabelText("Width").getAttribute("placeholder")).toBe("5"));
+    await waitFor(() => expect((screen.getByLabelText("Width") as HTMLInputElement).value).toBe(""));
   });
   it("is asked with what was typed, and what is emptied again is left to it", async () => {
     served();
@@ -118,16 +118,18 @@ describe("a start", () => {
     openAt("/begin/band");
     await screen.findByText(/1 heat/);
     answer = { asked: null, understood: {}, picture: null, plan: null, faults: [fault] };
-    await user.type(screen.getByLabelText("Width"), "wide");
+    await user.type(await screen.findByLabelText("Width"), "wide");
     expect((await screen.findByRole("alert")).textContent).toBe("A length is a number. Type 4.");
-    expect(screen.getByText(/1 heat/)).toBeTruthy();
-    expect(screen.getByRole("button", { name: "Make it" })).toHaveProperty("disabled", true);
+    await waitFor(() => expect(screen.getByText(/1 heat/)).toBeTruthy());
+    await waitFor(() =>
+      expect(screen.getByRole("button", { name: "Make it" })).toHaveProperty("disabled", true),
+    );
   });
   it("makes the piece by Enter and opens it", async () => {
     served({ "POST /api/starts/band/begin": VIEW });
     const { where } = openAt("/begin/band");
     await screen.findByText(/1 heat/);
-    await user.type(screen.getByLabelText("Ring size"), "US 9{Enter}");
+    await user.type(await screen.findByLabelText("Ring size"), "US 9{Enter}");
     await waitFor(() => expect(where()).toBe("/work/4"));
     expect(askedFor("POST /api/starts/band/begin")[0]?.body).toEqual({
       typed: { size: "US 9", width_mm: 5 },
@@ -137,13 +139,13 @@ describe("a start", () => {
     served();
     openAt("/begin/band?size=US%206&thickness_mm=1.8");
     await screen.findByText(/1 heat/);
-    expect((screen.getByLabelText("Thickness") as HTMLInputElement).value).toBe("1.8");
+    await waitFor(() => expect((screen.getByLabelText("Thickness") as HTMLInputElement).value).toBe("1.8"));
   });
   it("tells why a piece was not made", async () => {
     served({ "POST /api/starts/band/begin": new Refused("contradiction", 422, "width_mm") });
     openAt("/begin/band");
     await screen.findByText(/1 heat/);
-    await user.click(screen.getByRole("button", { name: "Make it" }));
+    await user.click(await screen.findByRole("button", { name: "Make it" }));
     expect((await screen.findByRole("alert")).textContent).toContain("width_mm");
   });
   it("that is none says so", async () => {

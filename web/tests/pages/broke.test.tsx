@@ -23,11 +23,11 @@ describe("a page that breaks", () => {
     });
     openAt("/work/4");
     const alert = await screen.findByRole("alert");
-    expect(within(alert).getByText(/TypeError/)).toBeTruthy();
+    await waitFor(() => expect(within(alert).getByText(/TypeError/)).toBeTruthy());
     const rail = screen.getByRole("complementary", { name: "Running now" });
     expect(await within(rail).findByText(/at the torch/)).toBeTruthy();
     mended = true;
-    await user.click(within(alert).getByRole("button", { name: "Show it again" }));
+    await user.click(await within(alert).findByRole("button", { name: "Show it again" }));
     await waitFor(() => expect(screen.queryByText("This page could not be shown.")).toBeNull());
     expect(await screen.findByDisplayValue("Reed brooch")).toBeTruthy();
   });
@@ -35,7 +35,9 @@ describe("a page that breaks", () => {
   it("of a run can still be stopped", async () => {
     vi.spyOn(console, "error").mockImplementation(() => {});
     const rail = recorded<{ entries: { run: number; position: number }[] }>("GET /api/rail");
-    const run = rail.entries[0]?.run ?? 0;
+    // A run of its own: what is kept of another is not shown in its place.
+    const run = 901;
+    rail.entries = rail.entries.map((entry) => ({ ...entry, run }));
     const sheet = recorded<{ id: number; faces: unknown }>("GET /api/runs/{key}/sheet");
     serve({
       "GET /api/rail": rail,

@@ -62,7 +62,7 @@ describe("a file dropped anywhere", () => {
     await drop("brooch.eskel.json", '{"format": "eskel-piece/1", "name": "Reed brooch"}');
     expect(await screen.findByText(/5 parts, 4 joins: 2 heats, hard · medium/)).toBeTruthy();
     expect(askedFor("POST /api/pieces")).toHaveLength(0);
-    await user.click(screen.getByRole("button", { name: "Begin it as a new piece" }));
+    await user.click(await screen.findByRole("button", { name: "Begin it as a new piece" }));
     await waitFor(() => expect(where()).toBe("/work/4"));
   });
   it("that is wrong says where, and begins nothing", async () => {
@@ -80,14 +80,14 @@ describe("a file dropped anywhere", () => {
     openAt("/work");
     await drop("brooch.json", '{"format": "eskel-piece/1"}');
     expect(await screen.findByText("parts[0].id: an id is letters. Rename it.")).toBeTruthy();
-    expect(screen.queryByRole("button", { name: "Begin it as a new piece" })).toBeNull();
+    await waitFor(() => expect(screen.queryByRole("button", { name: "Begin it as a new piece" })).toBeNull());
   });
   it("that is a bench says what becomes of yours, and changes it when told", async () => {
     serve({ ...SERVED, "PUT /api/bench": BENCH });
     openAt("/work");
     await drop("bench.json", '{"format": "eskel-bench/1", "house": {"family": "uk"}}');
     expect(await screen.findByText("house rule: family")).toBeTruthy();
-    await user.click(screen.getByRole("button", { name: "Change 1 thing of your bench" }));
+    await user.click(await screen.findByRole("button", { name: "Change 1 thing of your bench" }));
     await waitFor(() =>
       expect(askedFor("PUT /api/bench")[0]?.body).toMatchObject({
         house: { ...BENCH.own_house, family: "uk" },

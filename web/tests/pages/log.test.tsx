@@ -81,10 +81,10 @@ describe("the log", () => {
     openAt("/log");
     const table = () => screen.queryByRole("link", { name: "Outcomes as CSV" })?.getAttribute("href");
     await waitFor(() => expect(table()).toBe("/api/log/outcomes.csv?"));
-    await user.type(screen.getByRole("searchbox"), "reed & brooch");
+    await user.type(await screen.findByRole("searchbox"), "reed & brooch");
     await waitFor(() => expect(table()).toBe("/api/log/outcomes.csv?words=reed+%26+brooch"));
-    await user.clear(screen.getByRole("searchbox"));
-    await user.type(screen.getByRole("searchbox"), "nobody");
+    await user.clear(await screen.findByRole("searchbox"));
+    await user.type(await screen.findByRole("searchbox"), "nobody");
     await waitFor(() => expect(table()).toBeUndefined());
   });
 
@@ -93,10 +93,12 @@ describe("the log", () => {
     const { where } = openAt("/log");
     await user.click(await screen.findByRole("link", { name: /Reed brooch/ }));
     await waitFor(() => expect(where()).toBe("/log/1"));
-    const steps = (await screen.findAllByRole("listitem")).map((one) => one.textContent ?? "");
-    expect(steps).toHaveLength(SAID.records.length);
+    await waitFor(() => expect(screen.getAllByRole("listitem")).toHaveLength(SAID.records.length));
+    const steps = screen.getAllByRole("listitem").map((one) => one.textContent ?? "");
     expect(steps[3]).toMatch(/Under the flame.*Stem overlay: flowed all along/);
-    expect(screen.getByRole("link", { name: "go on with it" }).getAttribute("href")).toBe("/run/1");
+    await waitFor(() =>
+      expect(screen.getByRole("link", { name: "go on with it" }).getAttribute("href")).toBe("/run/1"),
+    );
   });
 
   it("shows a note and what was skipped", async () => {
@@ -105,7 +107,8 @@ describe("the log", () => {
     );
     serve({ "GET /api/runs/1": { ...SAID, records } });
     openAt("/log/1");
-    const steps = await screen.findAllByRole("listitem");
+    await waitFor(() => expect(screen.getAllByRole("listitem")).toHaveLength(records.length));
+    const steps = screen.getAllByRole("listitem");
     expect(within(steps[1] as HTMLElement).getByText("skipped")).toBeTruthy();
     expect(within(steps[2] as HTMLElement).getByText("flux was old")).toBeTruthy();
   });
@@ -139,7 +142,9 @@ describe("what the log is asked", () => {
 
   it("is answered in one line and in pictures", async () => {
     await open();
-    expect(screen.getByText(/sound of 50 joins/).textContent).toBe("82 % sound of 50 joins");
+    await waitFor(() =>
+      expect(screen.getByText(/sound of 50 joins/).textContent).toBe("82 % sound of 50 joins"),
+    );
     const table = within(screen.getByRole("region", { name: "Sound, by join and solder" }));
     expect(table.getAllByRole("row").map((row) => row.textContent)).toEqual([
       "hardeasy",
@@ -153,7 +158,9 @@ describe("what the log is asked", () => {
       /pickle7\.3 min12 ×/,
     );
     expect(document.querySelector("circle title")?.textContent === "40 s foretold, 52 s taken").toBeTruthy();
-    expect(screen.getByRole("region", { name: "The torch over the months" })).toBeTruthy();
+    await waitFor(() =>
+      expect(screen.getByRole("region", { name: "The torch over the months" })).toBeTruthy(),
+    );
   });
 
   it("is chosen from what is in it, in both questions, and left off at once", async () => {
@@ -163,10 +170,10 @@ describe("what the log is asked", () => {
     expect(askedFor("GET /api/log/sums").at(-1)?.path).toContain("outcome=wrong");
     await choose(screen.getByLabelText("Since"), "3 months");
     await waitFor(() => expect(asked("since").at(-1)).toBe(dayOf("3")));
-    expect(screen.queryByRole("combobox", { name: "Metal" })).toBe(null);
-    await user.click(screen.getByRole("button", { name: "Ask for everything" }));
+    await waitFor(() => expect(screen.queryByRole("combobox", { name: "Metal" })).toBe(null));
+    await user.click(await screen.findByRole("button", { name: "Ask for everything" }));
     await waitFor(() => expect(asked("outcome").at(-1)).toBe(null));
-    expect(screen.queryByRole("button", { name: "Ask for everything" })).toBe(null);
+    await waitFor(() => expect(screen.queryByRole("button", { name: "Ask for everything" })).toBe(null));
   });
 
   it("tells which word to leave out where nothing holds them all", async () => {
@@ -176,7 +183,9 @@ describe("what the log is asked", () => {
     openAt("/log");
     await user.type(await screen.findByRole("searchbox"), "What of medium on thin wire?");
     await user.click(await screen.findByRole("button", { name: "Without “thin wire”: 12 joins" }));
-    expect((screen.getByRole("searchbox") as HTMLInputElement).value).toBe("What of medium on ?");
+    await waitFor(() =>
+      expect((screen.getByRole("searchbox") as HTMLInputElement).value).toBe("What of medium on ?"),
+    );
     await screen.findByText(/sound of 50 joins/);
   });
 
@@ -255,7 +264,7 @@ describe("runs from a file", () => {
     serve({ ...QUIET, "GET /api/log": [], "POST /api/runs/file": take });
     openAt("/log");
     await screen.findByText(/No run yet/);
-    await user.upload(screen.getByLabelText("A file of runs"), new File([text], "runs.json"));
+    await user.upload(await screen.findByLabelText("A file of runs"), new File([text], "runs.json"));
   };
   const file = (...runs: object[]) => JSON.stringify({ format: "eskel-log/1", runs });
 
@@ -270,8 +279,8 @@ describe("runs from a file", () => {
       /^2\. Bent was left out: began_ms: nothing in a log is still to come/,
     );
     expect(askedFor("POST /api/runs/file")).toHaveLength(3);
-    await user.click(screen.getByRole("button", { name: "Close" }));
-    expect(screen.queryByText(/taken in/)).toBe(null);
+    await user.click(await screen.findByRole("button", { name: "Close" }));
+    await waitFor(() => expect(screen.queryByText(/taken in/)).toBe(null));
   });
 
   it.each([
@@ -302,9 +311,14 @@ describe("runs from a file", () => {
     });
     openAt("/log");
     await screen.findByText(/No run yet/);
-    await user.upload(screen.getByLabelText("A file of runs"), new File(["run,piece"], "outcomes.csv"));
+    await user.upload(
+      await screen.findByLabelText("A file of runs"),
+      new File(["run,piece"], "outcomes.csv"),
+    );
     expect(await screen.findByText("1 of 2 runs taken in")).toBeTruthy();
-    expect(screen.getByText(/was left out/).textContent).toMatch(/^2\. Drop.*row 3, said: a time/);
+    await waitFor(() =>
+      expect(screen.getByText(/was left out/).textContent).toMatch(/^2\. Drop.*row 3, said: a time/),
+    );
     expect(askedFor("POST /api/runs/table").map(({ body }) => body)).toEqual([
       { text: "run,piece", skip: 0 },
       { text: "run,piece", skip: 1 },
@@ -321,10 +335,10 @@ describe("runs from a file", () => {
     await screen.findByText(/No run yet/);
     const large = new File(["run"], "outcomes.csv");
     Object.defineProperty(large, "size", { value: 6e6 });
-    await user.upload(screen.getByLabelText("A file of runs"), large);
+    await user.upload(await screen.findByLabelText("A file of runs"), large);
     expect(await screen.findByText(/is 6 MB: a table is at most 5 MB/)).toBeTruthy();
     expect(askedFor("POST /api/runs/table")).toEqual([]);
-    await user.upload(screen.getByLabelText("A file of runs"), new File(["run"], "outcomes.csv"));
+    await user.upload(await screen.findByLabelText("A file of runs"), new File(["run"], "outcomes.csv"));
     expect(await screen.findByText(/a table is shorter/)).toBeTruthy();
   });
 
@@ -346,7 +360,7 @@ describe("runs from a file", () => {
     await screen.findByText(/No run yet/);
     const large = new File(["{}"], "runs.json");
     Object.defineProperty(large, "size", { value: 300e6 });
-    await user.upload(screen.getByLabelText("A file of runs"), large);
+    await user.upload(await screen.findByLabelText("A file of runs"), large);
     expect(await screen.findByText(/is 300 MB: a file of runs is at most 200 MB/)).toBeTruthy();
   });
 });
@@ -375,7 +389,7 @@ describe("photographs of a run", () => {
     const image = await screen.findByRole("img", { name: /^Taken 1 Mar 2026/ });
     expect(image.getAttribute("src")).toBe("/api/photos/3.jpg?small=true");
     expect(askedFor("POST /api/runs/1/photos")[0]?.body).toEqual({ turn: SAID.turn, image: btoa("abc") });
-    expect(screen.getByRole("button", { name: "Another photograph" })).toBeTruthy();
+    await waitFor(() => expect(screen.getByRole("button", { name: "Another photograph" })).toBeTruthy());
   });
 
   it("that are none are told, and nothing is added", async () => {
@@ -388,7 +402,7 @@ describe("photographs of a run", () => {
       new File(["abc"], "seam.png", { type: "image/png" }),
     );
     expect((await screen.findByRole("alert")).textContent).toMatch(/a photograph is one of JPEG/);
-    expect(screen.getByRole("button", { name: "Add a photograph" })).toBeTruthy();
+    await waitFor(() => expect(screen.getByRole("button", { name: "Add a photograph" })).toBeTruthy());
   });
 
   it("are seen large, and taken away", async () => {

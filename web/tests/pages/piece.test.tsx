@@ -66,7 +66,9 @@ describe("the head of a piece", () => {
   it("tells what matters: heats, how good the plan is, minutes, parts and joins", async () => {
     editing();
     await opened();
-    expect(screen.getByText(/^2 heats · proven best · about \d+ min · 5 parts · 4 joins$/)).toBeTruthy();
+    await waitFor(() =>
+      expect(screen.getByText(/^2 heats · proven best · about \d+ min · 5 parts · 4 joins$/)).toBeTruthy(),
+    );
   });
 
   it("is renamed in place; an empty name is none", async () => {
@@ -88,7 +90,7 @@ describe("the head of a piece", () => {
     const undo = screen.getByRole("button", { name: "Undo" });
     expect(undo.hasAttribute("disabled")).toBe(true);
     fireEvent.keyDown(document.body, { key: "z", ctrlKey: true });
-    await user.type(screen.getByLabelText("Name of the piece"), "es{Enter}");
+    await user.type(await screen.findByLabelText("Name of the piece"), "es{Enter}");
     await waitFor(() => expect(undo.getAttribute("aria-description")).toBe("Undo: renamed"));
     fireEvent.keyDown(document.body, { key: "z", ctrlKey: true });
     await waitFor(() => expect(server.now().document.name).toBe("Reed brooch"));
@@ -99,7 +101,7 @@ describe("the head of a piece", () => {
     const run = recorded<RunView>("GET /api/runs/{key} at prepare");
     editing(VIEW, { "POST /api/runs": run, "GET /api/runs/1": run });
     const { where } = await opened();
-    await user.click(screen.getByRole("button", { name: "Start a run" }));
+    await user.click(await screen.findByRole("button", { name: "Start a run" }));
     await waitFor(() => expect(where()).toBe("/run/1"));
     expect(askedFor("POST /api/runs")[0]?.body).toEqual({ piece: 4, confirmed: [] });
   });
@@ -117,12 +119,12 @@ describe("the head of a piece", () => {
     const against = { ...VIEW, plan: { ...VIEW.plan, stops: [stop] } };
     editing(against, { "POST /api/runs": run, "GET /api/runs/1": run });
     const { where } = await opened();
-    expect(screen.getByText(/1 rule against it/)).toBeTruthy();
-    await user.click(screen.getByRole("button", { name: "Start a run" }));
-    expect(screen.getByText("The work settles at 640 °C.")).toBeTruthy();
+    await waitFor(() => expect(screen.getByText(/1 rule against it/)).toBeTruthy());
+    await user.click(await screen.findByRole("button", { name: "Start a run" }));
+    await waitFor(() => expect(screen.getByText("The work settles at 640 °C.")).toBeTruthy());
     const all = screen.getByRole<HTMLButtonElement>("button", { name: "Start all the same" });
     expect(all.disabled).toBe(true);
-    await user.click(screen.getByLabelText("I go on all the same"));
+    await user.click(await screen.findByLabelText("I go on all the same"));
     await user.click(all);
     await waitFor(() => expect(where()).toBe("/run/1"));
     expect(askedFor("POST /api/runs")[0]?.body).toEqual({
@@ -134,7 +136,7 @@ describe("the head of a piece", () => {
   it("tells why no run begins, and stays", async () => {
     editing(VIEW, { "POST /api/runs": new Refused("unplanned", 409, "", "a run follows a plan") });
     const { where } = await opened();
-    await user.click(screen.getByRole("button", { name: "Start a run" }));
+    await user.click(await screen.findByRole("button", { name: "Start a run" }));
     expect(await screen.findByText(/a run follows a plan/)).toBeTruthy();
     expect(where()).toBe("/work/4");
   });
@@ -150,7 +152,7 @@ describe("the rows of a piece", () => {
     expect(added.form.kind).toBe("ball");
     const open = screen.getByRole("button", { expanded: true });
     expect(open.textContent).toMatch(/ball/i);
-    await user.click(screen.getByRole("button", { name: /take .*out/i }));
+    await user.click(await screen.findByRole("button", { name: /take .*out/i }));
     await waitFor(() => expect(server.now().document.parts).toHaveLength(5));
     expect(server.now().document.parts.map((part) => part.id)).not.toContain(added.id);
   });
@@ -160,15 +162,15 @@ describe("what is there already", () => {
   it("is told of a join with the solder that it was made with, and taken back", async () => {
     const server = editing();
     await opened("Stem overlay");
-    await user.click(screen.getByLabelText("made already"));
+    await user.click(await screen.findByLabelText("made already"));
     await choose(screen.getByLabelText("Made with"), "us-easy");
     await waitFor(() =>
       expect(joinOf(server.now(), "stem-on")).toMatchObject({ made: true, solder: "us-easy", grade: null }),
     );
-    expect(screen.queryByLabelText("Solder")).toBe(null);
-    await user.click(screen.getByLabelText("made already"));
+    await waitFor(() => expect(screen.queryByLabelText("Solder")).toBe(null));
+    await user.click(await screen.findByLabelText("made already"));
     await waitFor(() => expect(joinOf(server.now(), "stem-on")).toMatchObject({ made: false, solder: null }));
-    expect(screen.getByLabelText("Solder")).toBeTruthy();
+    await waitFor(() => expect(screen.getByLabelText("Solder")).toBeTruthy());
   });
 });
 
@@ -178,7 +180,7 @@ describe("what goes wrong while editing", () => {
       "PUT /api/pieces/4": new Refused("clash", 409, "revision", "the piece is as it was read"),
     });
     await opened("Reed plate");
-    await user.click(screen.getByLabelText("springy"));
+    await user.click(await screen.findByLabelText("springy"));
     expect(await screen.findByText(/the piece is as it was read/)).toBeTruthy();
     expect(await screen.findByText(/Changes that were not saved are still here/)).toBeTruthy();
   });
@@ -187,10 +189,10 @@ describe("what goes wrong while editing", () => {
     const refused = new Refused("out-of-range", 422, "parts[0].count", "a count is at most 500");
     editing(VIEW, { "PUT /api/pieces/4": refused });
     await opened("Reed plate");
-    await user.click(screen.getByLabelText("springy"));
+    await user.click(await screen.findByLabelText("springy"));
     expect(await screen.findByText(/a count is at most 500/)).toBeTruthy();
-    expect(screen.getByLabelText("springy").getAttribute("aria-checked")).toBe("false");
-    expect(screen.queryByText(/Changes that were not saved/)).toBeNull();
+    await waitFor(() => expect(screen.getByLabelText("springy").getAttribute("aria-checked")).toBe("false"));
+    await waitFor(() => expect(screen.queryByText(/Changes that were not saved/)).toBeNull());
   });
 
   it("is a piece that there is not", async () => {
@@ -222,7 +224,7 @@ describe("the ladder of a piece", () => {
     await opened();
     await user.click(heat(2));
     const detail = within(ladder()).getByRole("complementary", { name: "The chosen heat" });
-    await user.click(within(detail).getByText("For this heat alone"));
+    await user.click(await within(detail).findByText("For this heat alone"));
     await choose(within(detail).getByLabelText("Flame from"), "below");
     await choose(await within(detail).findByLabelText("Flux"), "borax-paste");
     await choose(within(detail).getByLabelText("Placing"), "paste");
@@ -286,7 +288,7 @@ describe("the ladder of a piece", () => {
     const server = editing({ ...VIEW, plan } as unknown as PieceView);
     await opened();
     const alert = within(ladder()).getByRole("alert");
-    expect(within(alert).getByText("Hinge foot comes after Stem overlay")).toBeTruthy();
+    await waitFor(() => expect(within(alert).getByText("Hinge foot comes after Stem overlay")).toBeTruthy());
     const way = within(alert).queryAllByRole("button");
     expect(way.length).toBeGreaterThan(0);
     fireEvent.keyDown(document.body, { key: "a" });
@@ -348,7 +350,7 @@ describe("a part said in a line", () => {
     await opened();
     await user.type(field(), "disc doomed");
     const told = await screen.findByRole("alert");
-    expect(within(told).getByText("doomed").tagName).toBe("U");
+    await waitFor(() => expect(within(told).getByText("doomed").tagName).toBe("U"));
     expect(told.textContent).toContain("Did you mean domed?");
     await user.type(field(), "{Enter}");
     await waitFor(() => expect((field() as HTMLInputElement).value).toBe("disc doomed"));
@@ -371,21 +373,21 @@ describe("joining by pointing", () => {
     const { now } = serving();
     await opened();
     await user.keyboard("j");
-    expect(screen.getByText(/Point at a part/)).toBeTruthy();
+    await waitFor(() => expect(screen.getByText(/Point at a part/)).toBeTruthy());
     await user.keyboard("a");
-    expect(screen.getByText(/with which other/)).toBeTruthy();
+    await waitFor(() => expect(screen.getByText(/with which other/)).toBeTruthy());
     await user.keyboard("s");
     expect(await screen.findByText("Post stands on Disc")).toBeTruthy();
     const [first, second] = VIEW.document.parts;
     expect(askedFor("POST /api/proposal")[0]?.body).toMatchObject({ a: first?.id, b: second?.id });
     await user.keyboard("{Enter}");
     await waitFor(() => expect(now().document.joins.at(-1)?.id).toBe(PROPOSED.join.id));
-    expect(screen.queryByText("Post stands on Disc")).toBeNull();
+    await waitFor(() => expect(screen.queryByText("Post stands on Disc")).toBeNull());
   });
   it("goes by clicks, and the same part twice closes it on itself", async () => {
     serving();
     await opened();
-    await user.click(screen.getByRole("button", { name: /Join parts/ }));
+    await user.click(await screen.findByRole("button", { name: /Join parts/ }));
     const part = within(screen.getByRole("group", { name: "The piece to scale" })).getByRole("button", {
       name: "Part Hinge knuckle",
     });
@@ -398,7 +400,7 @@ describe("joining by pointing", () => {
     const { now } = serving();
     await opened();
     await user.keyboard("ja{Escape}");
-    expect(screen.queryByText(/Point at a part/)).toBeNull();
+    await waitFor(() => expect(screen.queryByText(/Point at a part/)).toBeNull());
     expect(now().revision).toBe(VIEW.revision);
   });
   it("tells why two parts are not joined, and points again", async () => {
@@ -408,7 +410,7 @@ describe("joining by pointing", () => {
     await opened();
     await user.keyboard("jas");
     expect(await screen.findByText(/a stone bears no heat/)).toBeTruthy();
-    expect(screen.getByText(/Point at a part/)).toBeTruthy();
+    await waitFor(() => expect(screen.getByText(/Point at a part/)).toBeTruthy());
   });
 });
 
@@ -441,11 +443,11 @@ describe("the parts as lines", () => {
       ],
     });
     await opened();
-    await user.click(screen.getByRole("button", { name: "As lines" }));
+    await user.click(await screen.findByRole("button", { name: "As lines" }));
     const lines = (await screen.findByLabelText("The parts, a line each")) as HTMLTextAreaElement;
     await waitFor(() => expect(lines.value).toBe(written.join("\n")));
     await user.type(lines, "\ndisc 14 × 0.5");
-    await user.click(screen.getByRole("button", { name: "Take the lines" }));
+    await user.click(await screen.findByRole("button", { name: "Take the lines" }));
     await waitFor(() => expect(now().document.parts.at(-1)?.id).toBe("said"));
     expect(now().document.parts).toHaveLength(VIEW.document.parts.length + 1);
     expect(now().document.parts.slice(0, -1)).toEqual(VIEW.document.parts);

@@ -152,14 +152,22 @@ describe("what is left of a run", () => {
 
   it("says why it cannot be made, and is not gone on with", async () => {
     await planned({ heats: [], steps: 0, why_not: ["Foot must not run again where nothing holds it."] });
-    expect(screen.getByRole("alert").textContent).toContain("must not run again");
-    expect(screen.getByRole<HTMLButtonElement>("button", { name: "Go on by this plan" }).disabled).toBe(true);
+    await waitFor(() => expect(screen.getByRole("alert").textContent).toContain("must not run again"));
+    await waitFor(() =>
+      expect(screen.getByRole<HTMLButtonElement>("button", { name: "Go on by this plan" }).disabled).toBe(
+        true,
+      ),
+    );
   });
 
   it("that is nothing is said to be so", async () => {
     await planned({ heats: [], steps: 0 });
-    expect(screen.getByText(/Nothing is left to be done/)).toBeTruthy();
-    expect(screen.getByRole<HTMLButtonElement>("button", { name: "Go on by this plan" }).disabled).toBe(true);
+    await waitFor(() => expect(screen.getByText(/Nothing is left to be done/)).toBeTruthy());
+    await waitFor(() =>
+      expect(screen.getByRole<HTMLButtonElement>("button", { name: "Go on by this plan" }).disabled).toBe(
+        true,
+      ),
+    );
   });
 
   it("tells a refusal and stays where it is", async () => {
@@ -182,7 +190,7 @@ describe("what is left of a run", () => {
     await planned();
     fireEvent.keyDown(screen.getByRole("dialog"), { key: " " });
     fireEvent.keyDown(screen.getByRole("dialog"), { key: "s" });
-    expect(screen.getByText("step 4 of 15")).toBeTruthy();
+    await waitFor(() => expect(screen.getByText("step 4 of 15")).toBeTruthy());
   });
 });
 
@@ -211,7 +219,7 @@ describe("what a run has made, when it is over", () => {
     const many = screen.getByLabelText("How many");
     await user.clear(many);
     await user.type(many, "6");
-    await user.click(screen.getByRole("button", { name: "Put it there" }));
+    await user.click(await screen.findByRole("button", { name: "Put it there" }));
     await screen.findByRole("button", { name: "6 on the shelf" });
     expect(askedFor("POST /api/findings")[0]?.body).toEqual({ run: 1, name: "Ear wires", left: 6 });
   });

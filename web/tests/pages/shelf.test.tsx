@@ -88,14 +88,14 @@ describe("the shelf at a piece", () => {
     });
     openAt("/work/4");
     await screen.findByRole("heading", { name: "Parts" });
-    await user.click(screen.getByRole("button", { name: "Off the shelf" }));
+    await user.click(await screen.findByRole("button", { name: "Off the shelf" }));
   }
 
   it("gives one, which is there with its joins", async () => {
     await opened([RINGS]);
     await user.click(await screen.findByRole("button", { name: "Take Closed ring" }));
     expect(await screen.findByText("Ring off the shelf")).toBeTruthy();
-    expect(screen.getByText(/^there already: /)).toBeTruthy();
+    await waitFor(() => expect(screen.getByText(/^there already: /)).toBeTruthy());
     expect(askedFor("POST /api/findings/9/take")[0]?.body).toEqual({
       piece: 4,
       revision: VIEW.revision,
@@ -110,7 +110,9 @@ describe("the shelf at a piece", () => {
   ])("gives nothing where it cannot: %s", async (words, finding, copies) => {
     await opened([finding], copies);
     expect(await screen.findByText(words)).toBeTruthy();
-    expect(screen.getByRole<HTMLButtonElement>("button", { name: "Take Closed ring" }).disabled).toBe(true);
+    await waitFor(() =>
+      expect(screen.getByRole<HTMLButtonElement>("button", { name: "Take Closed ring" }).disabled).toBe(true),
+    );
   });
 
   it("says how it fills while it is empty", async () => {

@@ -48,7 +48,7 @@ describe("what is alike at the torch", () => {
     serveRun(runAt("work"));
     openAt("/run/1");
     await screen.findByText("step 2 of 15");
-    expect(screen.queryByRole("group", { name: "Done of those alike" })).toBeNull();
+    await waitFor(() => expect(screen.queryByRole("group", { name: "Done of those alike" })).toBeNull());
   });
 });
 
@@ -98,8 +98,8 @@ describe("a note at the torch", () => {
     await waitFor(() =>
       expect(said(pressed)).toEqual([{ kind: "note", turn: "2", text: "sank by b 3", replaces: null }]),
     );
-    expect(screen.queryByLabelText("Note")).toBeNull();
-    expect(screen.getByText("step 2 of 15")).toBeTruthy();
+    await waitFor(() => expect(screen.queryByLabelText("Note")).toBeNull());
+    await waitFor(() => expect(screen.getByText("step 2 of 15")).toBeTruthy());
   });
 
   it("takes the place of the one that stood there, and leaves one that another screen wrote meanwhile", async () => {
@@ -143,7 +143,7 @@ describe("a run", () => {
     const ask = await screen.findByRole("dialog");
     expect(ask.contains(document.activeElement)).toBe(true);
     fireEvent.keyDown(document.activeElement ?? document.body, { key: "2" });
-    await user.click(within(ask).getByRole("button", { name: "Stop the run" }));
+    await user.click(await within(ask).findByRole("button", { name: "Stop the run" }));
     expect(await screen.findByText("The run of Reed brooch was stopped.")).toBeTruthy();
     await waitFor(() => expect(said(pressed)).toEqual([{ kind: "stop", turn: "4" }]));
   });
@@ -156,10 +156,10 @@ describe("a run", () => {
     take(elsewhere(run, { kind: "next", turn: "2" }));
     press(" ");
     expect(await screen.findByText(/Another screen had gone on before/)).toBeTruthy();
-    expect(screen.getByText("step 3 of 15")).toBeTruthy();
+    await waitFor(() => expect(screen.getByText("step 3 of 15")).toBeTruthy());
     press(" ");
     await screen.findByText("step 4 of 15");
-    expect(screen.queryByText(/Another screen had gone on before/)).toBeNull();
+    await waitFor(() => expect(screen.queryByText(/Another screen had gone on before/)).toBeNull());
   });
 
   it("that cannot be read says where it lies, and can be stopped from there", async () => {
@@ -209,7 +209,7 @@ describe("a pot's timer", () => {
     serveRun(pot(waited, low, high));
     openAt("/run/1");
     expect(await screen.findByText(words)).toBeTruthy();
-    expect(screen.getByTestId("big-timer").textContent).toBe(shown);
+    await waitFor(() => expect(screen.getByTestId("big-timer").textContent).toBe(shown));
   });
 
   it("names what of another piece can be done meanwhile", async () => {
@@ -228,7 +228,7 @@ describe("a pot's timer", () => {
     const link = meanwhile.getByRole("link");
     expect(link.textContent).toBe("Toggle clasp Fit the bar eye.about 4.0 minneeds no torch");
     expect(link.getAttribute("href")).toBe("/run/7");
-    expect(screen.getByText("Out before its time")).toBeTruthy();
+    await waitFor(() => expect(screen.getByText("Out before its time")).toBeTruthy());
   });
 });
 
@@ -274,7 +274,7 @@ describe("a run that is over", () => {
     await write("It weighs, dwt", "9");
     expect(await screen.findByText("10.00 dwt were cut and laid: 1.00 dwt filed away")).toBeTruthy();
     await waitFor(() => expect(said(pressed)).toMatchObject([{ what: "mass_g", value: 13.9965 }]));
-    expect(screen.getByLabelText<HTMLInputElement>("It weighs, dwt").value).toBe("9");
+    await waitFor(() => expect(screen.getByLabelText<HTMLInputElement>("It weighs, dwt").value).toBe("9"));
   });
 
   it("takes back what is emptied, and compares with nothing that is not known", async () => {
@@ -283,8 +283,8 @@ describe("a run that is over", () => {
     await write("It weighs, g", "12.5");
     await write("What worked", "slow");
     await waitFor(() => expect(pressed).toHaveLength(2));
-    expect(screen.queryByText(/were cut and laid/)).toBe(null);
-    await user.clear(screen.getByLabelText("What worked"));
+    await waitFor(() => expect(screen.queryByText(/were cut and laid/)).toBe(null));
+    await user.clear(await screen.findByLabelText("What worked"));
     await user.tab();
     await write("It weighs, g", "0");
     await waitFor(() =>

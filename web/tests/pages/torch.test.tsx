@@ -29,8 +29,8 @@ describe("a step at the torch", () => {
     serveRun(runAt("heat"));
     openAt("/run/1");
     expect(await screen.findByRole("heading", { name: /bring Stem overlay to 798 °C/ })).toBeTruthy();
-    expect(screen.getByText(/always moving; let Raised stem come along/)).toBeTruthy();
-    expect(screen.getByText("step 4 of 15")).toBeTruthy();
+    await waitFor(() => expect(screen.getByText(/always moving; let Raised stem come along/)).toBeTruthy());
+    await waitFor(() => expect(screen.getByText("step 4 of 15")).toBeTruthy());
     const signs = within(screen.getByRole("list", { name: "What to look for" })).getAllByRole("listitem");
     expect(signs.map((sign) => sign.textContent?.split("C")[0])).toEqual([
       "100 °",
@@ -68,13 +68,13 @@ describe("a step at the torch", () => {
     press(" ");
     await screen.findByRole("button", { name: /Flame off/ });
     expect(head()).toBe("Until a bright line runs along the seam; flame off.");
-    expect(screen.getByText(`Under the flame · ${String(told)}`)).toBeTruthy();
-    expect(screen.getByText(/since the flame was lit/)).toBeTruthy();
-    expect(screen.queryByRole("group", { name: /come out/ })).toBe(null);
+    await waitFor(() => expect(screen.getByText(`Under the flame · ${String(told)}`)).toBeTruthy());
+    await waitFor(() => expect(screen.getByText(/since the flame was lit/)).toBeTruthy());
+    await waitFor(() => expect(screen.queryByRole("group", { name: /come out/ })).toBe(null));
     press(" ");
     await asked();
     expect(head()).toBe(told);
-    expect(screen.getByText(/under the flame/)).toBeTruthy();
+    await waitFor(() => expect(screen.getByText(/under the flame/)).toBeTruthy());
     press("b");
     await screen.findByRole("button", { name: /Flame off/ });
     press("b");
@@ -177,8 +177,8 @@ describe("a step at the torch", () => {
     press("6");
     const which = within(await screen.findByRole("group", { name: "Which has opened?" }));
     expect(which.getAllByRole("button").map((one) => one.textContent)).toEqual(["2Early seam"]);
-    expect(screen.queryByRole("group", { name: "What can be tried" })).toBe(null);
-    expect(screen.getByText("Not known yet")).toBeTruthy();
+    await waitFor(() => expect(screen.queryByRole("group", { name: "What can be tried" })).toBe(null));
+    await waitFor(() => expect(screen.getByText("Not known yet")).toBeTruthy());
     press("2");
     const opened = within(await screen.findByRole("group", { name: "What opened" }));
     const [again] = opened.getAllByRole("button");
@@ -202,7 +202,7 @@ describe("a step at the torch", () => {
     await asked();
     press("6");
     await screen.findByRole("group", { name: "What can be tried" });
-    expect(screen.queryByRole("group", { name: "Which has opened?" })).toBe(null);
+    await waitFor(() => expect(screen.queryByRole("group", { name: "Which has opened?" })).toBe(null));
   });
 
   it("that did not come out sound offers what fits, best first, each by a key; on takes it as it is", async () => {
@@ -217,10 +217,10 @@ describe("a step at the torch", () => {
       "4Again, with another tip or torch",
       "5Again, more heat on the heavy side",
     ]);
-    expect(screen.getByRole("button", { name: /Take it as it is/ })).toBeTruthy();
+    await waitFor(() => expect(screen.getByRole("button", { name: /Take it as it is/ })).toBeTruthy());
     press("3");
     expect(await screen.findByText("second try")).toBeTruthy();
-    expect(screen.getByText(/lay a touch more solder/)).toBeTruthy();
+    await waitFor(() => expect(screen.getByText(/lay a touch more solder/)).toBeTruthy());
     await waitFor(() => expect(pressed).toHaveLength(2));
     expect(said(pressed)[1]).toEqual({
       kind: "again",
@@ -241,7 +241,7 @@ describe("a step at the torch", () => {
     openAt("/run/1");
     const group = within(await screen.findByRole("group", { name: "What does not pass" }));
     expect(group.getAllByRole("button").map((one) => one.textContent)).toEqual(["2Again: Stem overlay"]);
-    expect(screen.getByRole("button", { name: /It passes/ })).toBeTruthy();
+    await waitFor(() => expect(screen.getByRole("button", { name: /It passes/ })).toBeTruthy());
     press("2");
     expect(await screen.findByText("second try")).toBeTruthy();
     await waitFor(() =>
@@ -275,7 +275,7 @@ describe("a step at the torch", () => {
     expect(await screen.findByRole("heading", { name: "Stem overlay: is solder all round" })).toBeTruthy();
     press("a");
     expect(await screen.findByText("It passes")).toBeTruthy();
-    expect(screen.queryByRole("group", { name: "What does not pass" })).toBe(null);
+    await waitFor(() => expect(screen.queryByRole("group", { name: "What does not pass" })).toBe(null));
     await waitFor(() =>
       expect(said(pressed)).toMatchObject([
         { kind: "look", turn: "5", check: 1, passes: true },
@@ -292,7 +292,7 @@ describe("a step at the torch", () => {
     await screen.findByRole("heading", { name: "Stem overlay: is solder all round" });
     press("4");
     expect(await screen.findByText("It passes")).toBeTruthy();
-    expect(screen.queryByRole("group", { name: /What/ })).toBe(null);
+    await waitFor(() => expect(screen.queryByRole("group", { name: /What/ })).toBe(null));
     await waitFor(() =>
       expect(said(pressed)).toEqual([
         { kind: "look", turn: "5", check: 1, passes: true },
@@ -313,8 +313,8 @@ describe("a step at the torch", () => {
       "2Take it apart and set it anew",
       "3Again, with flux and a touch more solder",
     ]);
-    expect(screen.queryByRole("group", { name: "What does not pass" })).toBe(null);
-    expect(screen.getByText("flux again.")).toBeTruthy();
+    await waitFor(() => expect(screen.queryByRole("group", { name: "What does not pass" })).toBe(null));
+    await waitFor(() => expect(screen.getByText("flux again.")).toBeTruthy());
     press("2");
     await screen.findByText("second try");
     await waitFor(() =>
@@ -354,6 +354,6 @@ describe("a step at the torch", () => {
     press(" ");
     await screen.findByText("step 3 of 15");
     await waitFor(() => expect(pressed).toHaveLength(1));
-    expect(screen.getByText("step 3 of 15")).toBeTruthy();
+    await waitFor(() => expect(screen.getByText("step 3 of 15")).toBeTruthy());
   });
 });

@@ -47,7 +47,7 @@ describe("Work", () => {
     openAt("/work");
     const row = (await screen.findByText("Hollow lantern drop")).closest("li") as HTMLElement;
     await within(row).findByText("its first heat");
-    expect(within(row).getByText("5 parts · 1 join")).toBeTruthy();
+    await waitFor(() => expect(within(row).getByText("5 parts · 1 join")).toBeTruthy());
     const other = screen.getByText("a hand").closest("li") as HTMLElement;
     await waitFor(() => expect(other.querySelector("svg path")).toBeTruthy());
     expect(row.querySelector("svg")).toBeNull();
@@ -61,7 +61,7 @@ describe("Work", () => {
     });
     openAt("/work");
     expect(await screen.findByText("running: step 4 of 15")).toBeTruthy();
-    expect(screen.getAllByText("a hand")).toHaveLength(LINES.length - 1);
+    await waitFor(() => expect(screen.getAllByText("a hand")).toHaveLength(LINES.length - 1));
   });
 
   it("hides what is put away until it is asked for, and takes it out again", async () => {
@@ -75,12 +75,12 @@ describe("Work", () => {
     });
     openAt("/work");
     const show = await screen.findByRole("button", { name: "Show 1 put away" });
-    expect(screen.queryByText("Reed brooch")).toBeNull();
+    await waitFor(() => expect(screen.queryByText("Reed brooch")).toBeNull());
     await user.click(show);
-    await user.click(screen.getByRole("button", { name: "Take out" }));
+    await user.click(await screen.findByRole("button", { name: "Take out" }));
     await screen.findByRole("button", { name: "Put away" });
     expect(askedFor("POST /api/pieces/4/away")[0]?.body).toEqual({ away: false });
-    expect(screen.queryByText(/put away$/)).toBeNull();
+    await waitFor(() => expect(screen.queryByText(/put away$/)).toBeNull());
   });
 
   it("begins by a key: the starts are at hand", async () => {
