@@ -37,7 +37,6 @@ SAMPLES = {
         "stone-set-finial.eskel",
         "swivel-cufflinks.eskel",
     ),
-    "test_a_conflict_is_irreducible": ("3-True", "3-False", "4-True", "4-False", "5-True"),
     "test_a_plan_pick_by_pick_keeps_every_order": ("22",),
 }
 WHOLE = {
