@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -84,6 +85,13 @@ def test_a_springy_wire_thinner_than_the_pins_of_the_house_is_told(
     thinnest = {"pin-stem": least}
     made = piece([plate("base"), pin], [join("foot", "pin", "base")], house={"thinnest_mm": thinnest})
     assert any(one.code == "too-thin" for one in plan(made).cautions) is told
+
+
+def test_the_page_of_choices_is_written_from_the_rows() -> None:
+    from docs.house_table import house_table
+
+    page = Path(__file__).parents[2] / "docs" / "house.md"
+    assert page.read_text(encoding="utf-8") == house_table()
 
 
 def test_a_piece_is_read_with_every_choice_of_the_house() -> None:
