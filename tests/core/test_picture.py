@@ -172,8 +172,10 @@ def test_a_small_picture_shows_the_same_to_a_third_of_a_pixel(path: Path) -> Non
         whole.width_mm,
         whole.height_mm,
     )
-    assert [part.node for part in told.parts] == [part.node for part in whole.parts]
-    for part, other in zip(whole.parts, told.parts, strict=True):
+    # Of a batch that nothing ties one is drawn; the others are left out here.
+    shown = [part for part in whole.parts if part.alike > 0]
+    assert [(part.node, part.alike) for part in told.parts] == [(part.node, part.alike) for part in shown]
+    for part, other in zip(shown, told.parts, strict=True):
         seen = [line for line in part.lines if not line.faint]
         for line, simpler in zip(seen, other.lines, strict=True):
             assert (line.width_mm, line.closed) == (simpler.width_mm, simpler.closed)
