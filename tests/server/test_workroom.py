@@ -14,7 +14,7 @@ import pytest
 
 from eskel_core.faults import Refused
 from eskel_server.edge import _VISIT, Visit
-from eskel_server.workroom import Broken, TooLong, room
+from eskel_server.workroom import Broken, TooLong, room, tasks
 from eskel_server.workroom.door import Far, Near, Way, serve
 from eskel_server.workroom.room import Room
 from tests.server.workroom_tasks import carry_out
@@ -158,3 +158,19 @@ def test_what_was_not_found_in_time_is_told_again_at_once_unless_there_is_more_t
     assert waited(shared, 1.0, name, limit_s=LIMIT_S) == ("done", None)
     assert waited(shared, 1.0, name, limit_s=0.3) == ("done", None)
     shared.close()
+
+
+def test_a_task_is_late_by_its_processor_time(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Work that waits is not late; work that reckons is."""
+
+    def reckon(seconds: float) -> str:
+        began = time.process_time()
+        while time.process_time() - began < seconds:
+            pass
+        return "reckoned"
+
+    monkeypatch.setitem(tasks.TASKS, "reckon", reckon)
+    monkeypatch.setitem(tasks.TASKS, "wait", lambda: threading.Event().wait(0.4))
+    assert tasks.carry_out("reckon", (0.05,), 5.0) == ("done", "reckoned")
+    assert tasks.carry_out("reckon", (5.0,), 0.2) == ("late", 0.2)
+    assert tasks.carry_out("wait", (), 0.2) == ("done", False)

@@ -23,12 +23,14 @@ WORKERS = 2
 # What was not found in time is told again at once for so long; who gives it more time has it tried again.
 LATE_KEPT_S = 1800.0
 PHOTO = "photo"
+# A task is late by its processor time; a process that waits or hangs is ended after so many times as long.
+WALL_TIMES = 2.0
 _PRELOADED = ["eskel_server.workroom.tasks"]
 # A process of photographs is ended after so many: what it took goes back to the machine.
 _PHOTOS_EACH = 50
 
 Key = tuple[str, tuple[Any, ...]]
-Carrying = Callable[[str, tuple[Any, ...]], Outcome]
+Carrying = Callable[[str, tuple[Any, ...], float], Outcome]
 
 
 class TooLong(RuntimeError):
@@ -122,7 +124,9 @@ class Room:
         if key[0] == PHOTO:
             future = self._photos().schedule(shrink.carry_out, args=key[1], timeout=limit_s)
         else:
-            future = self._tasks().schedule(self._carry_out, args=key, timeout=limit_s)
+            future = self._tasks().schedule(
+                self._carry_out, args=(*key, limit_s), timeout=WALL_TIMES * limit_s
+            )
         work = _Work(future, limit_s, kept=key[0] != PHOTO)
         self._under_way[key] = work
         work.future.add_done_callback(lambda future: self._ended(key, work, future))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import resource
+import signal
 from collections.abc import Callable
 from typing import Any
 
@@ -27,8 +28,30 @@ def begin() -> None:
     resource.setrlimit(resource.RLIMIT_DATA, (MOST_BYTES, MOST_BYTES))
 
 
-def carry_out(kind: str, asked: tuple[Any, ...]) -> Outcome:
-    """Carry a task out; give `done` with what came of it, `refused` with its faults, or `broken` with a sentence."""
+class _Late(BaseException):
+    """A task has had its processor time."""
+
+
+def _late(_number: int, _frame: Any) -> None:
+    raise _Late
+
+
+def carry_out(kind: str, asked: tuple[Any, ...], limit_s: float) -> Outcome:
+    """Carry a task out; give `done` with what came of it, `refused` with its faults, `broken` with a sentence, or `late`.
+
+    The limit is of processor time, s: on a busy machine the same work is not late sooner.
+    """
+    signal.signal(signal.SIGPROF, _late)
+    signal.setitimer(signal.ITIMER_PROF, limit_s)
+    try:
+        return _carried_out(kind, asked)
+    except _Late:
+        return "late", limit_s
+    finally:
+        signal.setitimer(signal.ITIMER_PROF, 0)
+
+
+def _carried_out(kind: str, asked: tuple[Any, ...]) -> Outcome:
     try:
         return "done", TASKS[kind](*asked)
     except Refused as problem:
