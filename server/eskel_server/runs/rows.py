@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 M = TypeVar("M", bound="Model")
 S = TypeVar("S")
 # Of notes the log looks through so many signs of a step.
-MOST_TEXT = 20_000
+MOST_TEXT = 4_000
 
 
 def write_rows(record: StepRecord, was: Turn, turn: Turn, *, new: bool) -> None:
