@@ -294,10 +294,16 @@ def test_a_database_that_is_killed_is_started_again_and_a_fault_is_told_meanwhil
 
 @pytest.mark.parametrize("what", ["workroom", "worker", "web"])
 def test_a_process_that_is_killed_is_begun_again(what: str, standing: Standing) -> None:
-    (first, *_) = [pid for pid, told in family(standing.process).items() if f"process.py {what}" in told]
+    # One that ended with the database, in the test before, is being begun again.
+    until(lambda: bool(_processes(standing.process, what)), f"a {what} process")
+    first = _processes(standing.process, what)[0]
     os.kill(first, signal.SIGKILL)
     until(lambda: _replaced(standing.process, what, first), f"another {what} process")
     until(lambda: _answers(standing.port), "lines are planned again")
+
+
+def _processes(server: int, what: str) -> list[int]:
+    return [pid for pid, told in family(server).items() if f"process.py {what}" in told]
 
 
 def _replaced(server: int, what: str, first: int) -> bool:
