@@ -10,19 +10,15 @@ import gzip
 import http.client
 import io
 import json
-import os
 import random
 import re
 import socket
-import subprocess
-import sys
-import tempfile
 import threading
 import time
 from pathlib import Path
 from typing import Any
 
-from benchmarks.clients import Caller, memory_mb, timed
+from benchmarks.clients import Caller, memory_mb, served_demo, timed
 from PIL import Image
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -31,24 +27,12 @@ NOTES, EACH = 20_000, 500
 
 def main() -> None:
     """Serve, attack, print."""
-    with tempfile.TemporaryDirectory() as home:
-        Path(home).chmod(0o755)
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            port = probe.getsockname()[1]
-        command = [sys.executable, str(ROOT / "bin/lib/serve.py"), "--port", str(port)]
-        environment = {**os.environ, "ESKEL_RUN": f"{home}/run", "ESKEL_HISTORY": "none"}
-        with subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, text=True) as server:
-            assert server.stdout is not None
-            assert any("ready at" in line for line in server.stdout)
-            try:
-                half_sent(port)
-                long_run(Caller(port))
-                photographs(port, server.pid)
-                chain(Caller(port))
-                page(port)
-            finally:
-                server.terminate()
+    with served_demo(ESKEL_HISTORY="none") as (port, process):
+        half_sent(port)
+        long_run(Caller(port))
+        photographs(port, process)
+        chain(Caller(port))
+        page(port)
 
 
 def half_sent(port: int) -> None:

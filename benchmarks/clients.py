@@ -20,6 +20,8 @@ import tempfile
 import threading
 import time
 from collections import defaultdict
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
@@ -112,18 +114,25 @@ def main() -> None:
     parser.add_argument("--pause", type=float, default=0.25)
     parser.add_argument("--clients", type=int, default=50)
     asked = parser.parse_args()
+    with served_demo() as (port, process):
+        _measure(port, process, asked.clients, asked.seconds, asked.pause)
+
+
+@contextmanager
+def served_demo(**environment: str) -> Iterator[tuple[int, int]]:
+    """Serve the demo in a folder of its own, on loopback; give its port and its process."""
     with tempfile.TemporaryDirectory() as home:
         Path(home).chmod(0o755)
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             port = probe.getsockname()[1]
         command = [sys.executable, str(ROOT / "bin/lib/serve.py"), "--port", str(port)]
-        environment = {**os.environ, "ESKEL_RUN": f"{home}/run"}
-        with subprocess.Popen(command, env=environment, stdout=subprocess.PIPE, text=True) as server:
+        around = {**os.environ, "ESKEL_RUN": f"{home}/run", **environment}
+        with subprocess.Popen(command, env=around, stdout=subprocess.PIPE, text=True) as server:
             assert server.stdout is not None
             assert any("ready at" in line for line in server.stdout)
             try:
-                _measure(port, server.pid, asked.clients, asked.seconds, asked.pause)
+                yield port, server.pid
             finally:
                 server.terminate()
 
