@@ -11,18 +11,13 @@ import pytest
 SAMPLES = {
     "test_common_work_comes_out_well_in_its_time": (
         "jump ring-butane-kitchen",
-        "jump ring, in the hand-butane-kitchen",
-        "jump ring, 0.6-butane-pencil",
         "jump ring, copper-acetylene-air-small",
         "bezel-propane-air-small",
-        "bezel on plate, from below-acetylene-air-small",
-        "band-butane-kitchen",
         "copper ring in tweezers-butane-kitchen",
         "post, us-easy-acetylene-air-small",
         "ring on ball-oxy-propane-medium",
         "dozen balls-butane-kitchen",
         "box-propane-air-large",
-        "scroll-oxy-propane-fine",
     ),
     "test_common_anneals": ("part1-butane-kitchen-charcoal-0.875-seconds1",),
     "test_an_odd_part_has_an_honest_answer": ("part2",),

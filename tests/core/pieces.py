@@ -48,8 +48,13 @@ def chain(count: int, joins: list[dict[str, Any]], **more: Any) -> Piece:
 
 
 def seeds(count: int, *, quick: int) -> list[Any]:
-    """Number generated cases for a table: the first few are tried by every check, the others by the whole one."""
-    return [*range(quick), *(pytest.param(seed, marks=pytest.mark.long) for seed in range(quick, count))]
+    """Number generated cases for a table: the first are tried by every check, a third by `bin/test`, all by `bin/bench whole`."""
+    third = max(quick, count // 3)
+    return [
+        *range(quick),
+        *(pytest.param(seed, marks=pytest.mark.long) for seed in range(quick, third)),
+        *(pytest.param(seed, marks=pytest.mark.whole) for seed in range(third, count)),
+    ]
 
 
 def generated(seed: int, joins: int) -> Piece:

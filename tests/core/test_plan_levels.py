@@ -30,7 +30,7 @@ def problem_of(piece: Piece) -> Problem:
     return make_problem(piece, resolve_house(piece.house))
 
 
-@pytest.mark.parametrize("seed", seeds(24, quick=10))
+@pytest.mark.parametrize("seed", seeds(24, quick=4))
 def test_levels_find_what_the_model_of_heats_finds(seed: int) -> None:
     problem = levelled(600 + seed, 6 + seed % 5)
     assert can_be_levelled(problem)
@@ -38,7 +38,7 @@ def test_levels_find_what_the_model_of_heats_finds(seed: int) -> None:
     assert (by_levels and by_levels.objectives) == (by_heats and by_heats.objectives)
 
 
-@pytest.mark.parametrize("seed", seeds(24, quick=10))
+@pytest.mark.parametrize("seed", seeds(24, quick=4))
 def test_a_plan_by_hand_is_sound_and_no_better_than_the_best(seed: int) -> None:
     problem = levelled(700 + seed, 4 + seed % 6)
     sketch, best = by_hand(problem), solve(problem)
@@ -69,7 +69,7 @@ def test_levels_leave_shields_and_heated_work_to_the_model_of_heats() -> None:
     assert not can_be_levelled(problem_of(annealed))
 
 
-@pytest.mark.parametrize("seed", seeds(40, quick=20))
+@pytest.mark.parametrize("seed", seeds(40, quick=8))
 def test_a_plan_pick_by_pick_keeps_every_order(seed: int) -> None:
     plain = json.loads(write_piece(generated(1200 + seed, 4 + seed % 9)))
     dice = random.Random(seed)

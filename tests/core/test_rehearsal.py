@@ -14,6 +14,7 @@ from eskel_core.faults import Refused
 from eskel_core.piece import Piece, is_of_grains, parse_piece, piece_object, write_piece
 from eskel_core.plan import HeatStep, plan
 from eskel_core.rehearsal import (
+    Habit,
     HeatRequest,
     Rehearsal,
     TorchFactor,
@@ -393,9 +394,10 @@ def test_earlier_joins_are_credited_with_what_the_model_found() -> None:
 
 
 @pytest.mark.long
-def test_a_piece_rehearses_itself_and_survives_its_file() -> None:
+@pytest.mark.parametrize("habit", ["even", pytest.param("best", marks=pytest.mark.whole)])
+def test_a_piece_rehearses_itself_and_survives_its_file(habit: Habit) -> None:
     made = parse_piece(FINIAL.read_bytes())
-    done = rehearse_piece(made)
+    done = rehearse_piece(made, HeatRequest(habit=habit))
     whole, planned = done.piece, done.plan
     heats = [step for step in planned.steps if isinstance(step, HeatStep)]
     assert heats

@@ -21,7 +21,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import BrowserContext, Error, Page, Playwright, expect, sync_playwright
 
-from tests.browser.serving import FLAGS
+from tests.browser.serving import CHROMIUM, FLAGS
 from tests.demo.test_serving import family, free_port, home, serving, until
 
 __all__ = ["home"]
@@ -62,7 +62,7 @@ class Smith:
                 left.unlink()
             self.context = self.playwright.chromium.launch_persistent_context(
                 str(self.folder),
-                executable_path="/usr/bin/chromium",
+                executable_path=CHROMIUM,
                 args=FLAGS,
                 viewport={"width": 1280, "height": 800},
                 reduced_motion="reduce",

@@ -163,7 +163,7 @@ def test_what_was_left_behind_is_looked_for_every_few_seconds() -> None:
 @pytest.mark.long
 def test_one_that_is_worked_on_is_stopped_and_the_worker_goes_on() -> None:
     with worker():
-        first = queue.ask(asked(4, habit="best"))
+        first = queue.ask(asked(habit="best"))
         until(lambda: state(first) == "running")
         queue.stop(first.id)
         second = queue.ask(asked(1))
@@ -174,7 +174,7 @@ def test_one_that_is_worked_on_is_stopped_and_the_worker_goes_on() -> None:
 @pytest.mark.long
 @pytest.mark.parametrize("how", ["killed", "asked to end"])
 def test_a_worker_that_ends_in_the_middle_loses_nothing(how: str) -> None:
-    what = asked(4, habit="best")
+    what = asked(habit="best")
     with worker() as first:
         job = queue.ask(what)
         until(lambda: state(job) == "running")

@@ -180,14 +180,15 @@ def test_a_heat_with_no_flame_or_that_failed_teaches_nothing_and_says_so(
 
 
 @pytest.mark.long
-def test_a_whole_piece_is_rehearsed_and_used_as_one_change(finial: dict[str, Any], call: Caller) -> None:
-    path = f"/pieces/{finial['id']}"
-    job = finished(call, ask(call, finial, kind="piece"))
+def test_a_whole_piece_is_rehearsed_and_used_as_one_change(workshop: Any, call: Caller) -> None:
+    drop = call.post("/pieces", document=example("hollow-lantern-drop"))[1]
+    path = f"/pieces/{drop['id']}"
+    job = finished(call, ask(call, drop, kind="piece"))
     assert job["state"] == "done"
-    heats = [step for step in finial["plan"]["steps"] if step["kind"] == "heat"]
+    heats = [step for step in drop["plan"]["steps"] if step["kind"] == "heat"]
     assert [one["heat_no"] for one in job["whole"]["heats"]] == [step["heat_no"] for step in heats]
     assert job["whole"]["agreed"]
-    status, used = call.post(f"{path}/rehearsals/use", revision=finial["revision"], rehearsal=job["id"])
+    status, used = call.post(f"{path}/rehearsals/use", revision=drop["revision"], rehearsal=job["id"])
     assert status == 200
     assert call.get(f"{path}/rehearsals/stale")[1] == {"heats": []}
     for step in used["plan"]["steps"]:
@@ -199,7 +200,7 @@ def test_a_whole_piece_is_rehearsed_and_used_as_one_change(finial: dict[str, Any
     back = call.post(f"{path}/undo", revision=used["revision"])[1]
     assert back["document"]["rehearsals"] == []
     document = used["document"]
-    document["parts"][0]["form"]["thickness_mm"] = 0.9
+    document["parts"][0]["form"]["thickness_mm"] = 0.5
     changed = call.put(path, revision=back["revision"], document=document)[1]
     status, told = call.post(f"{path}/rehearsals/use", revision=changed["revision"], rehearsal=job["id"])
     assert status == 422
