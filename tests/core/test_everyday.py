@@ -17,6 +17,8 @@ from eskel_core.rehearsal import HeatRequest, Rehearsal, rehearse_heat
 from tests.core import everyday
 from tests.core.everyday import SOLDERED, Work, post, ring_on_ball
 
+pytestmark = pytest.mark.long
+
 # Sooner than the table: the model's flame gives a body of 17 g its heat in seconds once it is dry (docs/heat.md).
 TOO_SOON = {
     ("box", everyday.ACETYLENE_LARGE),

@@ -23,6 +23,8 @@ from eskel_core.rehearsal._words import late_words
 from tests.core import everyday
 from tests.core.everyday import BUTANE, PROPANE
 
+pytestmark = pytest.mark.long
+
 RUNS = Sign("runs")
 
 

@@ -26,6 +26,8 @@ from eskel_core.rehearsal import HeatRequest, rehearse_heat
 from .heat_bodies import body, march_to, posts
 from .pieces import join, piece, plate, wire
 
+pytestmark = pytest.mark.long
+
 SMALL, LARGE = torches()["propane-air-small"], torches()["propane-air-large"]
 STERLING = metals()["sterling-925"]
 

@@ -14,6 +14,8 @@ from eskel_core.rehearsal._use import _straight_upon
 
 from .pieces import join, piece, plate, wire
 
+pytestmark = pytest.mark.long
+
 
 def links(count: int, surface: str = "charcoal") -> Piece:
     """So many links to be closed."""

@@ -126,6 +126,7 @@ def test_a_move_that_names_nothing_is_refused(moved: dict[str, Any], path: str) 
     assert refused.value.faults[0].path == path
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(8))
 def test_moves_by_hand_never_better_the_best(seed: int) -> None:
     """A plan with a demand more: its numbers, in order, are as good at the most; and what is told of it is so."""

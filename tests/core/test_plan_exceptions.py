@@ -169,6 +169,7 @@ def test_a_heat_without_room_is_cut_off_for_what_does_not_run_again_alone() -> N
     assert answer.bound == 2
 
 
+@pytest.mark.long
 def test_a_large_piece_that_cannot_be_names_the_joins_that_nothing_holds() -> None:
     """Five joins that nothing holds, on one plate, and four solders: each must be softer than the one before it."""
     loose = {"holds": "nothing"}
@@ -185,6 +186,7 @@ def test_a_large_piece_that_cannot_be_names_the_joins_that_nothing_holds() -> No
     assert len({heat.filler.key for heat in alone}) == 4
 
 
+@pytest.mark.long
 def test_a_row_that_no_order_of_levels_serves_gets_a_plan_at_once() -> None:
     """120 wires end to end; of each six joins the far ones come first, and some are held in the hand."""
     parts = [wire(f"w{n}") for n in range(121)]

@@ -106,6 +106,7 @@ def test_examples_plan_best_and_the_same_on_every_run(path: Path) -> None:
     assert not any(caution.severity in ("stop", "danger") for caution in first.cautions)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("circle", [False, True])
 @pytest.mark.parametrize("seed", [1, 2, 4, 5, 6, 8])
 def test_a_conflict_is_irreducible(seed: int, circle: bool) -> None:

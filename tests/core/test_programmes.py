@@ -34,6 +34,8 @@ from eskel_core.rehearsal._scene import scene_of
 from .everyday import BUTANE
 from .pieces import join, piece, plate, wire
 
+pytestmark = pytest.mark.long
+
 
 @cache
 def ways(torch: str = "propane-air-small") -> Ways:

@@ -202,6 +202,7 @@ def begun_or_refused(name: str, told: dict[str, Any]) -> tuple[Begun | None, tup
         return None, refused.faults
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", NAMES)
 @settings(max_examples=12, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(data=st.data())

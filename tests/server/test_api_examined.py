@@ -73,10 +73,9 @@ def operations() -> list[Any]:
     return [found.ok() for found in schema.get_all_operations()]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
-    "mode",
-    [pytest.param(GenerationMode.POSITIVE, marks=pytest.mark.long), GenerationMode.NEGATIVE],
-    ids=lambda one: one.value,
+    "mode", [GenerationMode.POSITIVE, GenerationMode.NEGATIVE], ids=lambda one: one.value
 )
 @pytest.mark.parametrize("operation", operations(), ids=lambda one: one.label)
 def test_what_the_api_answers_is_what_it_tells_of(

@@ -299,6 +299,7 @@ def test_another_plan_is_set_beside_without_changing_the_piece(lantern: dict[str
     assert call.post(f"/pieces/{key}/beside", house={"grade_policy": "any"})[0] == 422
 
 
+@pytest.mark.long
 def test_a_piece_of_many_joins_opens_at_once_and_is_proven_when_asked(workshop: Any, call: Caller) -> None:
     form = {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 1}, "length_mm": 10}
     document = {
@@ -316,6 +317,7 @@ def test_a_piece_of_many_joins_opens_at_once_and_is_proven_when_asked(workshop: 
     assert call.get(f"/pieces/{view['id']}?whole=true")[1]["plan"]["status"] == "best"
 
 
+@pytest.mark.long
 def test_the_list_of_two_hundred_pieces_is_under_a_hundred_kilobytes(workshop: Any, call: Caller) -> None:
     """Of a piece of a thousand balls the list has no picture, and its own line draws one of them, with their number."""
     document = example("reed-brooch") | {"name": "A brooch with a name of a middling length"}

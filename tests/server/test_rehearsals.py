@@ -133,6 +133,7 @@ def logged_run(
     return record.pk
 
 
+@pytest.mark.long
 def test_logged_heats_make_the_torch_known_and_a_wild_one_is_left_out(
     finial: dict[str, Any], call: Caller
 ) -> None:

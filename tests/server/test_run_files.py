@@ -61,6 +61,7 @@ def late(file: dict[str, Any]) -> dict[str, Any]:
     return file | {"events": events}
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("broken", "path"),
     [

@@ -91,6 +91,7 @@ def test_what_a_device_tells_at_once_is_as_if_it_had_been_pressed_here(
     assert view["records"][-1]["due_low"] is not None
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(6))
 def test_each_event_counts_once_in_whatever_order_and_however_often_it_comes(
     seed: int, run: dict[str, Any], lantern: dict[str, Any], call: Caller
