@@ -1,8 +1,8 @@
 """Fifty clients at once against a served demo: how long answers take, errors, and whether memory stays.
 
-`bin/bench clients [--seconds 120] [--clients 50] [--pause 0.25]`. Serves the demo in a folder of its own; each client is a workshop's day
+`bin/bench clients [--seconds 120] [--clients 50] [--pause 1] [--rehearsals 2]`. Serves the demo in a folder of its own; each client is a workshop's day
 in a loop: the rail, the list, a piece opened and changed, a run, the log, a calculator, each so
-long a pause after the last was answered (with none the two cores are never idle). Prints the times of each kind of call as shares of a plain answer of the same run, and in milliseconds.
+long a pause after the last was answered (with none the two cores are never idle). Beside them every heat of some pieces is rehearsed. Prints the times of each kind of call as shares of a plain answer of the same run, and in milliseconds.
 """
 
 from __future__ import annotations
@@ -20,7 +20,7 @@ import tempfile
 import threading
 import time
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
@@ -111,11 +111,26 @@ def main() -> None:
     """Serve, call, and print."""
     parser = argparse.ArgumentParser()
     parser.add_argument("--seconds", type=float, default=120)
-    parser.add_argument("--pause", type=float, default=0.25)
+    parser.add_argument("--pause", type=float, default=1.0)
     parser.add_argument("--clients", type=int, default=50)
+    parser.add_argument("--rehearsals", type=int, default=2)
     asked = parser.parse_args()
     with served_demo() as (port, process):
+        ended = _rehearse(port, asked.rehearsals)
         _measure(port, process, asked.clients, asked.seconds, asked.pause)
+        print(f"{ended()} of {asked.rehearsals} rehearsals of whole pieces were over at the end")
+
+
+def _rehearse(port: int, count: int) -> Callable[[], int]:
+    """Ask for rehearsals of every heat of pieces; give what counts those that are over."""
+    caller, jobs = Caller(port), []
+    for name in ["stone-set-finial", "reed-brooch", "hollow-lantern-drop", "toggle-clasp-and-links"][:count]:
+        document = json.loads((ROOT / "examples" / f"{name}.eskel.json").read_text(encoding="utf-8"))
+        key = caller.call("POST", "/pieces", {"document": document})[1]["id"]
+        jobs.append(
+            caller.call("POST", f"/pieces/{key}/rehearsals", {"kind": "piece", "heat_no": 1})[1]["id"]
+        )
+    return lambda: sum(Caller(port).call("GET", f"/rehearsals/{job}")[1]["state"] == "done" for job in jobs)
 
 
 @contextmanager
