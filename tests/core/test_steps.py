@@ -336,8 +336,10 @@ def tube(ends: int, *work: dict[str, Any]) -> Plan:
 
 def test_a_sealed_tube_is_a_danger_that_waits_and_sees_no_water_before_its_last_heat() -> None:
     made = tube(2)
-    (sealed,) = [caution for caution in made.cautions if caution.code == "sealed-tube"]
-    assert (sealed.severity, sealed.about) == ("danger", ("stem",))
+    first, second = [caution for caution in made.cautions if caution.code == "sealed-tube"]
+    assert (first.severity, first.about) == (second.severity, second.about) == ("danger", ("stem",))
+    assert [first.step, second.step] == [step.n for step in made.steps if step.kind == "heat"]
+    assert all("burst it open" in told.text for told in (first, second))
     assert made.steps[0].kind == "prepare"
     assert made.steps[0].confirm
     assert [step.how for step in made.steps if step.kind == "cool"] == ["air-cool", "air-cool"]
@@ -351,6 +353,111 @@ def test_a_pinhole_makes_a_vented_hollow_that_is_dried_before_each_heat() -> Non
     first, second = (n for n, kind in enumerate(kinds(made)) if kind == "heat")
     assert "dry" in kinds(made)[first:second]
     assert kinds(made).count("pickle") == 2
+
+
+SHUT = {"id": "shut", "kind": "flatten", "parts": ["stem"], "seals": ["stem"]}
+CUT = {"id": "cut", "kind": "saw", "parts": ["stem"]}
+
+
+def shut_and_annealed(*work: dict[str, Any]) -> Plan:
+    """A copper tube: its ends are hammered shut, then it is textured, annealed and textured, twice."""
+    form = {"kind": "tube", "outer_mm": 6, "wall_mm": 0.5, "length_mm": 60, "sealed_ends": 0}
+    then = [
+        {"id": f"{kind}-{n}", "kind": kind, "parts": ["stem"], "after": [before]}
+        for kind, n, before in [
+            ("texture", 1, "shut"),
+            ("anneal", 1, "texture-1"),
+            ("texture", 2, "anneal-1"),
+            ("anneal", 2, "texture-2"),
+        ]
+    ]
+    return plan(piece([{"id": "stem", "metal": "copper", "form": form}], [], work=[*work, *then]))
+
+
+@pytest.mark.parametrize(
+    "work",
+    [
+        (SHUT,),
+        (CUT, SHUT),  # sawn with no order: nobody knows that it opens anything
+        (SHUT, CUT),
+        (CUT | {"before": ["shut"]}, SHUT),  # a cut from before is no way out of what is shut
+    ],
+)
+def test_a_tube_that_is_hammered_shut_is_a_danger_at_each_heat_and_sees_no_water(work: Any) -> None:
+    made = shut_and_annealed(*work)
+    heats = [step.n for step in made.steps if step.kind == "heat"]
+    dangers = [one.step for one in made.cautions if (one.code, one.severity) == ("sealed-tube", "danger")]
+    assert dangers == heats
+    assert [step.how for step in made.steps if step.kind == "cool"] == ["air-cool", "air-cool"]
+    before_the_last = kinds(made)[: heats[-1]]
+    assert not {"pickle", "dry"} & set(before_the_last)
+    assert "wet-on-steel" not in {one.code for one in made.cautions}
+
+
+@pytest.mark.parametrize(
+    "opened",
+    [
+        CUT | {"after": ["shut"], "before": ["anneal-1"]},
+        CUT | {"before": ["shut"], "vents": ["stem"]},
+        {"id": "hole", "kind": "drill", "parts": ["stem"], "before": ["shut"]},
+    ],
+)
+def test_what_is_opened_after_it_was_shut_or_told_to_vent_has_a_way_out(opened: dict[str, Any]) -> None:
+    made = shut_and_annealed(SHUT, opened)
+    assert "sealed-tube" not in {one.code for one in made.cautions}
+    first, last = (n for n, kind in enumerate(kinds(made)) if kind == "heat")
+    assert "dry" in [getattr(step, "work_kind", "") for step in made.steps[first:last]]
+
+
+BEAD = {"id": "bead", "metal": None, "form": {"kind": "ball", "diameter_mm": 6}, "heat_safe": False}
+THREAD = {"id": "thread", "kind": "wrap", "between": ["bead", "pin"]}
+HEAD = {"id": "head", "kind": "ball", "parts": ["pin"], "ball_mm": 1.8}
+
+
+@pytest.mark.parametrize(
+    ("joins", "work"),
+    [
+        ([THREAD], [HEAD]),
+        ([THREAD, join("foot", "ring", "pin")], []),
+        ([join("foot", "ring", "pin")], [{"id": "thread", "kind": "hang", "parts": ["bead", "ring"]}]),
+        (
+            [join("foot", "ring", "pin")],
+            [{"id": "soft", "kind": "anneal", "parts": ["pin"]}, {**HEAD, "id": "thread", "kind": "set"} | {"parts": ["bead", "pin"], "ball_mm": None}],
+        ),
+    ],
+)  # fmt: skip
+def test_what_does_not_bear_heat_goes_on_after_every_heat(joins: Any, work: Any) -> None:
+    made = plan(piece([wire("pin"), wire("ring"), BEAD], joins, work=work))
+    assert made.conflict is None
+    last_heat = max(step.n for step in made.steps if step.kind == "heat")
+    on = [step.n for step in made.steps if "bead" in step.text and step.kind in ("prepare", "work")]
+    assert on
+    assert min(on) > last_heat
+
+
+@pytest.mark.parametrize(
+    ("joins", "work"),
+    [
+        ([THREAD], [HEAD | {"after": ["thread"]}]),
+        ([THREAD, join("foot", "ring", "pin", after=["thread"])], []),
+        ([join("foot", "ring", "ring", kind="butt", through=["bead"])], []),
+    ],
+)
+def test_no_plan_heats_what_a_bead_is_on(joins: Any, work: Any) -> None:
+    """Told so by the smith, it is refused with the reason; what is not tied to it may be heated."""
+    made = plan(piece([wire("pin"), wire("ring"), BEAD], joins, work=work))
+    assert made.conflict is not None
+    assert "does not bear heat" in " ".join(one.text for one in made.conflict.demands)
+
+
+def test_a_bead_holds_up_no_heat_of_what_it_does_not_hang_on() -> None:
+    made = plan(
+        piece(
+            [wire("pin"), BEAD, plate("base"), wire("post")],
+            [THREAD, join("foot", "post", "base", after=["thread"])],
+        )
+    )
+    assert made.conflict is None
 
 
 def test_a_tube_that_work_seals_is_open_until_then() -> None:

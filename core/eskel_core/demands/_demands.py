@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from ..metals import solders
 from ..piece import (
+    HEAT_WORK,
+    HOLDING_WORK,
     Bench,
     House,
     Join,
@@ -118,13 +121,45 @@ def _trade_orders(piece: Piece) -> list[Demand]:
             if _small_on_face(piece, join, parts):
                 text = f"{names[work.id]} comes before {join.title} is soldered on its face."
                 demands.append(Demand("form-before-seat", "order", (work.id, join.id), text, "Form first."))
-        tender = work.kind == "set" and any(not part_of(piece, part).heat_safe for part in work.parts)
-        for join in heated if tender else ():
-            text = f"{names[work.id]} waits until {join.title} is soldered: it does not bear heat."
-            demands.append(
-                Demand("stone-in-heat", "order", (join.id, work.id), text, "Set it after the last heat.")
-            )
-    return demands
+    return [*demands, *_tender_waits(piece, names)]
+
+
+def _tender_waits(piece: Piece, names: dict[str, str]) -> Iterator[Demand]:
+    """What does not bear heat is put in, on or through the work after every heat of what it then hangs together with."""
+    ties = [(join.id, {base_id(end) for end in (*join.between, *join.through)}) for join in piece.joins]
+    ties += [(work.id, set(map(base_id, work.parts))) for work in piece.work if work.kind in HOLDING_WORK]
+    cold = {join.id for join in piece.joins if not join.heated}
+    cold |= {work.id for work in piece.work if work.kind in HOLDING_WORK}
+    heats = [(join.id, "is soldered", set(map(base_id, join.between))) for join in piece.joins if join.heated]
+    heats += [
+        (work.id, "is done", set(map(base_id, work.parts))) for work in piece.work if work.kind in HEAT_WORK
+    ]
+    for join in piece.joins:
+        for part in map(base_id, join.through if join.heated else ()):
+            if not part_of(piece, part).heat_safe:
+                # Nothing comes before itself: no order makes it right.
+                text = f"{part_of(piece, part).title} hangs in {join.title} while it is soldered, and does not bear heat."
+                yield Demand("stone-in-heat", "order", (join.id, join.id), text, "Hang it in afterwards.")
+    for name, parts in ties:
+        if name not in cold or all(part_of(piece, part).heat_safe for part in parts):
+            continue
+        body = _together(parts, [own for _, own in ties])
+        for heat, done, heated in heats:
+            if heated & body:
+                text = f"{names[name]} waits until {names[heat]} {done}: what it holds does not bear heat."
+                yield Demand("stone-in-heat", "order", (heat, name), text, "Put it in after the last heat.")
+
+
+def _together(parts: set[str], ties: Sequence[set[str]]) -> set[str]:
+    """Give every part that hangs together with some parts by ties."""
+    body, grown = set(parts), True
+    while grown:
+        grown = False
+        for tie in ties:
+            if tie & body and not tie <= body:
+                body |= tie
+                grown = True
+    return body
 
 
 def _habit_orders(piece: Piece) -> list[Demand]:

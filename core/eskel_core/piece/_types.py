@@ -51,6 +51,8 @@ Temper = Literal["soft", "quarter-hard", "half-hard", "hard", "spring", "unknown
 HEAT_WORK: frozenset[str] = frozenset({"anneal", "ball", "melt", "pour", "deplete"})
 # What opens a hollow, be it told as its vent or not.
 OPENING_WORK: frozenset[str] = frozenset({"drill", "saw"})
+# What puts a part into or onto another without solder.
+HOLDING_WORK: frozenset[str] = frozenset({"set", "hang"})
 FORMING_WORK: frozenset[str] = frozenset({"bend", "dome", "twist", "roll", "draw", "forge"})
 
 

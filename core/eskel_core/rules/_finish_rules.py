@@ -14,6 +14,7 @@ from ..piece import Work, base_id
 from ._asking import titles
 from ._course import Course
 from ._finding import Finding
+from ._hollows import hollows_of
 from ._registry import speaks
 
 ON_STEEL = frozenset({"roll", "draw", "forge", "dome", "size", "harden", "texture"})
@@ -30,7 +31,10 @@ def wet_on_steel(course: Course) -> Iterator[Finding]:
     wet = [
         work
         for work in course.piece.work
-        if work.kind in ON_STEEL and (slot := course.slots.get(work.id, 0)) >= 1 and first[slot] == work.id
+        if work.kind in ON_STEEL
+        and (slot := course.slots.get(work.id, 0)) >= 1
+        and first[slot] == work.id
+        and not _stays_dry(course, slot)
     ]
     wet.sort(key=lambda work: course.slots[work.id])
     if wet:
@@ -38,6 +42,18 @@ def wet_on_steel(course: Course) -> Iterator[Finding]:
         follow = "follows" if len(wet) == 1 else "follow"
         text = f"{names} {follow} the pot."
         yield Finding("wet-on-steel", tuple(work.id for work in wet), text, work=wet[0].id)
+
+
+def _stays_dry(course: Course, slot: int) -> bool:
+    """Say whether the round before a slot sees neither water nor pot: all of it is closed, and heated again."""
+    hollows = hollows_of(course)
+    rounds = [each for each in course.rounds if each[-1].number == slot]
+    return bool(rounds) and all(
+        any(hollow.is_sealed_in(heat) for hollow in hollows)
+        and any(later.number > slot and later.body & heat.body for later in course.heats)
+        for each in rounds
+        for heat in each
+    )
 
 
 @dataclass(frozen=True)

@@ -10,6 +10,7 @@ from ..units import celsius, difference
 from ._asking import (
     at_join_c,
     capacity_near_j_k,
+    hung_in,
     join_of,
     metals_in,
     parts_in,
@@ -138,21 +139,23 @@ def sealed_hollows(course: Course) -> Iterator[Finding]:
 def sealed_tubes(course: Course) -> Iterator[Finding]:
     """`sealed-tube`: a part with both ends closed is heated before a pinhole is drilled."""
     for hollow in hollows_of(course):
-        heat = next((one for one in course.heats if hollow.is_sealed_in(one)), None)
-        if hollow.part is not None and heat is not None:
-            yield Finding(
-                "sealed-tube",
-                (hollow.part,),
-                f"Both ends of {hollow.name} are sealed when heat {heat.number} comes; it may burst.",
-                heat.number,
-            )
+        if hollow.part is None:
+            continue
+        for heat in course.heats:
+            if hollow.is_sealed_in(heat):
+                yield Finding(
+                    "sealed-tube",
+                    (hollow.part,),
+                    f"Air shut in {hollow.name} can burst it open in heat {heat.number}. Stand clear, warm it slowly and let it cool in air.",
+                    heat.number,
+                )
 
 
 @speaks("stone-in-heat")
 def stones(course: Course) -> Iterator[Finding]:
-    """`stone-in-heat`: something in the body does not bear heat."""
+    """`stone-in-heat`: something in, on or through the body of a heat does not bear heat."""
     for heat in course.heats:
-        for part in parts_in(course, heat):
+        for part in [*parts_in(course, heat), *hung_in(course, heat)]:
             if not part.heat_safe:
                 yield Finding(
                     "stone-in-heat",

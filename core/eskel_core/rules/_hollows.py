@@ -1,7 +1,8 @@
 """Hollows in time: what encloses them, from which heat on they are closed, and from which on they have a vent.
 
 A hollow is what joins enclose (`encloses`), or the inside of a part whose ends are closed: a tube that comes so (`sealed_ends`), or
-one that work seals (`seals`).
+one that work seals (`seals`). A hole that is drilled stays when an end is shut afterwards; a saw cut is a way out only where it is
+told to vent, or told to come after the sealing.
 """
 
 from __future__ import annotations
@@ -10,7 +11,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ..forms import Tube
-from ..piece import OPENING_WORK, Work, base_id, part_of
+from ..piece import OPENING_WORK, Piece, Work, base_id, part_of
 from ._course import Course, Heat
 
 _NEVER = 10**6
@@ -60,16 +61,36 @@ def _of_parts(course: Course) -> Iterator[Hollow]:
         sealing = [work for work in course.piece.work if part.id in map(base_id, work.seals)]
         if not closed and not sealing:
             continue
-        opening = [
-            work
-            for work in course.piece.work
-            if part.id in work.vents or (work.kind in OPENING_WORK and part.id in map(base_id, work.parts))
-        ]
+        opening = [work for work in course.piece.work if _opens(course.piece, work, part.id, sealing)]
         closes = 0 if closed else _first_after(course, sealing)
         nodes = frozenset(course.anatomy.nodes[part.id])
         yield Hollow(
             part_of(course.piece, part.id).title, nodes, closes, _first_after(course, opening), part.id
         )
+
+
+def _opens(piece: Piece, work: Work, part: str, sealing: list[Work]) -> bool:
+    """Say whether work leaves a way out of a part that is closed or will be."""
+    if part in work.vents:
+        return True
+    if work.kind not in OPENING_WORK or part not in map(base_id, work.parts):
+        return False
+    return work.kind == "drill" or all(_told_after(piece, work.id, seal.id) for seal in sealing)
+
+
+def _told_after(piece: Piece, later: str, earlier: str) -> bool:
+    """Say whether the smith told one thing to come after another, if only by way of others."""
+    before = {join.id: set(join.after) for join in piece.joins}
+    before |= {work.id: set(work.after) for work in piece.work}
+    for work in piece.work:
+        for name in work.before:
+            before.setdefault(name, set()).add(work.id)
+    seen, left = {later}, [later]
+    while left:
+        fresh = before.get(left.pop(), set()) - seen
+        seen |= fresh
+        left += fresh
+    return earlier in seen
 
 
 def _first_after(course: Course, works: list[Work]) -> int:
