@@ -24,6 +24,7 @@ from ._temperatures import f_of_c
 
 QuantityKind = Literal["temperature", "difference", "length", "bare", "mass"]
 _AT_MOST = 3
+_LIGHTEST = 6  # places of a mass, g
 _MARK = re.compile(r"⦃(temperature|difference|length|bare|mass) ([-+.\de ]+?)(?:/(~?)(\d))?⦄")
 
 
@@ -71,7 +72,10 @@ def sizes(*values: float, places: int = _AT_MOST) -> str:
 
 
 def grams(value: float, places: int = 2) -> str:
-    """Give the mark of a mass, g."""
+    """Give the mark of a mass, g, to so many places; what is lighter than the last of them to two figures: 0.0019 g and not 0.00."""
+    if 0 < value < 10.0**-places:
+        _, _, told = f"{float(f'{value:.2g}'):.{_LIGHTEST}f}".rstrip("0").partition(".")
+        places = max(places, len(told))
     return _mark("mass", f"{places}", value)
 
 
