@@ -347,6 +347,13 @@ def test_a_sealed_tube_is_a_danger_that_waits_and_sees_no_water_before_its_last_
     assert kinds(made).index("pickle") > max(n for n, kind in enumerate(kinds(made)) if kind == "heat")
 
 
+def test_sawn_with_no_order_a_tube_that_came_closed_stays_a_danger() -> None:
+    made = tube(2, {"id": "cut", "kind": "saw", "parts": ["stem"]})
+    assert "sealed-tube" in {caution.code for caution in made.cautions}
+    opened = tube(2, {"id": "cut", "kind": "saw", "parts": ["stem"], "before": ["foot"]})
+    assert "sealed-tube" not in {caution.code for caution in opened.cautions}
+
+
 def test_a_pinhole_makes_a_vented_hollow_that_is_dried_before_each_heat() -> None:
     made = tube(2, {"id": "hole", "kind": "drill", "parts": ["stem"], "before": ["foot"]})
     assert not {caution.code for caution in made.cautions} & {"sealed-tube", "wet-hollow"}
@@ -422,6 +429,10 @@ HEAD = {"id": "head", "kind": "ball", "parts": ["pin"], "ball_mm": 1.8}
         ([join("foot", "ring", "pin")], [{"id": "thread", "kind": "hang", "parts": ["bead", "ring"]}]),
         (
             [join("foot", "ring", "pin")],
+            [{"id": "thread", "kind": "set", "parts": ["bead"]}],  # in what, nobody told
+        ),
+        (
+            [join("foot", "ring", "pin")],
             [{"id": "soft", "kind": "anneal", "parts": ["pin"]}, {**HEAD, "id": "thread", "kind": "set"} | {"parts": ["bead", "pin"], "ball_mm": None}],
         ),
     ],
@@ -441,6 +452,10 @@ def test_what_does_not_bear_heat_goes_on_after_every_heat(joins: Any, work: Any)
         ([THREAD], [HEAD | {"after": ["thread"]}]),
         ([THREAD, join("foot", "ring", "pin", after=["thread"])], []),
         ([join("foot", "ring", "ring", kind="butt", through=["bead"])], []),
+        (
+            [join("foot", "ring", "pin", after=["thread"])],
+            [{"id": "thread", "kind": "set", "parts": ["bead"]}],  # in what, nobody told
+        ),
     ],
 )
 def test_no_plan_heats_what_a_bead_is_on(joins: Any, work: Any) -> None:
@@ -448,6 +463,22 @@ def test_no_plan_heats_what_a_bead_is_on(joins: Any, work: Any) -> None:
     made = plan(piece([wire("pin"), wire("ring"), BEAD], joins, work=work))
     assert made.conflict is not None
     assert "does not bear heat" in " ".join(one.text for one in made.conflict.demands)
+
+
+@pytest.mark.parametrize(
+    ("joins", "work"),
+    [
+        ([THREAD | {"made": True}, join("foot", "ring", "pin")], []),
+        (
+            [join("foot", "ring", "pin")],
+            [{"id": "on", "kind": "hang", "parts": ["bead", "ring"], "done": True}],
+        ),
+    ],
+)
+def test_what_is_on_the_work_already_is_told_in_each_heat(joins: Any, work: Any) -> None:
+    made = plan(piece([wire("pin"), wire("ring"), BEAD], joins, work=work))
+    told = [(one.severity, one.about) for one in made.cautions if one.code == "stone-in-heat"]
+    assert told == [("stop", ("bead",))]
 
 
 def test_a_bead_holds_up_no_heat_of_what_it_does_not_hang_on() -> None:

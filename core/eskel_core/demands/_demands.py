@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import replace
 
 from ..metals import solders
@@ -20,7 +20,7 @@ from ..piece import (
     resolve_bench,
     stocked_solders,
 )
-from ..rules import anatomy
+from ..rules import anatomy, together
 from ..units import celsius
 from ._graph import closure
 from ._moves import with_moves
@@ -143,23 +143,13 @@ def _tender_waits(piece: Piece, names: dict[str, str]) -> Iterator[Demand]:
     for name, parts in ties:
         if name not in cold or all(part_of(piece, part).heat_safe for part in parts):
             continue
-        body = _together(parts, [own for _, own in ties])
+        body = together(parts, [own for _, own in ties])
+        # Nobody told what a stone alone is set in: it waits for every heat.
+        anywhere = not any(part_of(piece, part).heat_safe for part in body)
         for heat, done, heated in heats:
-            if heated & body:
+            if anywhere or heated & body:
                 text = f"{names[name]} waits until {names[heat]} {done}: what it holds does not bear heat."
                 yield Demand("stone-in-heat", "order", (heat, name), text, "Put it in after the last heat.")
-
-
-def _together(parts: set[str], ties: Sequence[set[str]]) -> set[str]:
-    """Give every part that hangs together with some parts by ties."""
-    body, grown = set(parts), True
-    while grown:
-        grown = False
-        for tie in ties:
-            if tie & body and not tie <= body:
-                body |= tie
-                grown = True
-    return body
 
 
 def _habit_orders(piece: Piece) -> list[Demand]:

@@ -5,15 +5,15 @@ So the heats to come meet every join that is made with the solder that it was ma
 
 from __future__ import annotations
 
-from ..piece import HEAT_WORK, Piece
+from ..piece import HEAT_WORK, HOLDING_WORK, Piece
 from ._problem import Demand
 
 
 def still_to_do(piece: Piece) -> Piece:
-    """Give a piece without the work that is done, but for what opened or closed a hollow: that is asked for later."""
+    """Give a piece without the work that is done, but for what every heat to come meets: a hollow opened or closed, a part set in or hung on."""
     if not any(work.done for work in piece.work):
         return piece
-    kept = (work for work in piece.work if not work.done or work.is_of_hollows)
+    kept = (work for work in piece.work if not work.done or work.is_of_hollows or work.kind in HOLDING_WORK)
     return piece.model_copy(update={"work": tuple(kept)})
 
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from ..metals import Metal, pickles, surfaces
 from ..piece import PotState
 from ..pot import COLD_POT_C, PickleMinutes, pickle_minutes, scale_of
-from ..rules import Course, Heat, hollows_of, is_steel, metals_in, states_in
-from ._cooling import block_minutes, cooling_of, heated_again, sealed_in, touch_minutes
+from ..rules import Course, Heat, hollows_of, is_steel, kept_dry, metals_in, states_in
+from ._cooling import block_minutes, cooling_of, touch_minutes
 from ._course import parts_of_heat
 from ._heat_steps import goes_of
 from ._minutes import minutes_of
@@ -101,7 +101,7 @@ def _held(step: HeatStep) -> tuple[float, float]:
 
 def _goes_into_pot(course: Course, heat: Heat) -> bool:
     """Say whether a heat's body is pickled: not while it is closed and heated again, nor what was melted without flux."""
-    return heat.filler.purpose != "melt" and not (sealed_in(course, heat) and heated_again(course, heat))
+    return heat.filler.purpose != "melt" and not kept_dry(course, heat)
 
 
 def pickle(script: Script, heats: tuple[Heat, ...]) -> None:

@@ -69,7 +69,3 @@ def in_half_minutes(seconds: float) -> float:
 def sealed_in(course: Course, heat: Heat) -> list[str]:
     """Give the hollows in a heat's body that are closed, or are being closed, with no vent."""
     return [hollow.name for hollow in hollows_of(course) if hollow.is_sealed_in(heat)]
-
-
-def heated_again(course: Course, heat: Heat) -> bool:
-    return any(later.number > heat.number and later.body & heat.body for later in course.heats)

@@ -6,7 +6,16 @@ a `Finding` (a rule that speaks, about what, and in which heat).
 """
 
 from ._anneals import GLOW, AnnealEnd, anneal_end, made_ready
-from ._asking import THICK_MM, at_join_c, capacity_near_j_k, metals_in, placing_of, states_in, thickness_mm
+from ._asking import (
+    THICK_MM,
+    at_join_c,
+    capacity_near_j_k,
+    metals_in,
+    placing_of,
+    states_in,
+    thickness_mm,
+    together,
+)
 from ._catalogue import Rule, Severity, rules
 from ._course import Course, Filler, Heat, Lie, Purpose
 from ._finding import Finding
@@ -21,7 +30,7 @@ from ._holding import (
     lies_for,
     loaded_when_soft,
 )
-from ._hollows import Hollow, hollows_of
+from ._hollows import Hollow, hollows_of, kept_dry
 from ._metal_rules import cadmium
 from ._occasions import Done, Example
 from ._pot_rules import LONGEST_TIMES, Doing, over_pickle
@@ -86,6 +95,7 @@ __all__ = [
     "hollows_of",
     "is_local",
     "is_steel",
+    "kept_dry",
     "lies_for",
     "loaded_when_soft",
     "made_ready",
@@ -103,5 +113,6 @@ __all__ = [
     "state_at",
     "states_in",
     "thickness_mm",
+    "together",
     "units",
 ]

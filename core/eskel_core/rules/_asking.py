@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Set as AbstractSet
 from typing import Any
 
 from ..forms import (
@@ -60,14 +61,20 @@ def hung_in(course: Course, heat: Heat) -> list[Part]:
         for work in piece.work
         if work.kind in HOLDING_WORK and (work.done or course.slots.get(work.id, heat.number) < heat.number)
     ]
-    reached, grown = set(soldered), True
+    reached = together(soldered, ties) - soldered
+    return [part for part in piece.parts if part.id in reached]
+
+
+def together(parts: AbstractSet[str], ties: Sequence[AbstractSet[str]]) -> set[str]:
+    """Give every part that hangs together with some parts by ties, each of which names the parts that it holds."""
+    body, grown = set(parts), True
     while grown:
         grown = False
         for tie in ties:
-            if tie & reached and not tie <= reached:
-                reached |= tie
+            if tie & body and not tie <= body:
+                body |= tie
                 grown = True
-    return [part for part in piece.parts if part.id in reached - soldered]
+    return body
 
 
 def metals_in(course: Course, heat: Heat) -> list[tuple[Part, Metal]]:

@@ -14,7 +14,7 @@ from ..piece import Work, base_id
 from ._asking import titles
 from ._course import Course
 from ._finding import Finding
-from ._hollows import hollows_of
+from ._hollows import kept_dry
 from ._registry import speaks
 
 ON_STEEL = frozenset({"roll", "draw", "forge", "dome", "size", "harden", "texture"})
@@ -45,14 +45,9 @@ def wet_on_steel(course: Course) -> Iterator[Finding]:
 
 
 def _stays_dry(course: Course, slot: int) -> bool:
-    """Say whether the round before a slot sees neither water nor pot: all of it is closed, and heated again."""
-    hollows = hollows_of(course)
-    rounds = [each for each in course.rounds if each[-1].number == slot]
-    return bool(rounds) and all(
-        any(hollow.is_sealed_in(heat) for hollow in hollows)
-        and any(later.number > slot and later.body & heat.body for later in course.heats)
-        for each in rounds
-        for heat in each
+    """Say whether all of the round before a slot is kept dry."""
+    return any(
+        each[-1].number == slot and all(kept_dry(course, heat) for heat in each) for each in course.rounds
     )
 
 

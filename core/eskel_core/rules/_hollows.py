@@ -2,7 +2,7 @@
 
 A hollow is what joins enclose (`encloses`), or the inside of a part whose ends are closed: a tube that comes so (`sealed_ends`), or
 one that work seals (`seals`). A hole that is drilled stays when an end is shut afterwards; a saw cut is a way out only where it is
-told to vent, or told to come after the sealing.
+told to vent, or told its place, after the sealing.
 """
 
 from __future__ import annotations
@@ -44,6 +44,13 @@ def hollows_of(course: Course) -> tuple[Hollow, ...]:
     return (*_enclosed(course), *_of_parts(course))
 
 
+def kept_dry(course: Course, heat: Heat) -> bool:
+    """Say whether a heat's body sees neither water nor pot after it: it is closed, and heated again."""
+    return any(hollow.is_sealed_in(heat) for hollow in hollows_of(course)) and any(
+        later.number > heat.number and later.body & heat.body for later in course.heats
+    )
+
+
 def _enclosed(course: Course) -> Iterator[Hollow]:
     names = dict.fromkeys(join.encloses for join in course.piece.joins if join.encloses is not None)
     for name in names:
@@ -75,7 +82,8 @@ def _opens(piece: Piece, work: Work, part: str, sealing: list[Work]) -> bool:
         return True
     if work.kind not in OPENING_WORK or part not in map(base_id, work.parts):
         return False
-    return work.kind == "drill" or all(_told_after(piece, work.id, seal.id) for seal in sealing)
+    told = bool(work.before or work.after)
+    return work.kind == "drill" or (told and all(_told_after(piece, work.id, seal.id) for seal in sealing))
 
 
 def _told_after(piece: Piece, later: str, earlier: str) -> bool:
