@@ -18,6 +18,7 @@ import signal
 import socket
 import subprocess
 import tempfile
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass
@@ -78,9 +79,13 @@ class Cluster:
             self._bring_up()
 
     def stop(self) -> None:
-        """Stop the cluster if it runs."""
+        """Stop the cluster if it runs, also where the server's user no longer reaches the cluster's files.
+
+        Raises ClusterTrouble when it still runs a minute later.
+        """
         if self.running():
             self._control("stop", "-w", "-m", "fast")
+        self._interrupt()
         shutil.rmtree(self._socket_folder(), ignore_errors=True)
 
     def remove(self) -> None:
@@ -105,12 +110,37 @@ class Cluster:
 
     def alive(self) -> bool:
         """Tell whether the server's first process lives; cheaper than asking it."""
+        return self._postmaster() is not None
+
+    def _postmaster(self) -> int | None:
+        """Give the number of the server's first process, or None; another process may have that number by now."""
         try:
             number = int((self.data / "postmaster.pid").read_text().split("\n", 1)[0])
-            os.kill(number, 0)
         except (OSError, ValueError):
+            return None
+        return number if self._lives(number) else None
+
+    def _lives(self, number: int) -> bool:
+        try:
+            command = Path(f"/proc/{number}/cmdline").read_bytes().split(b"\0")
+        except OSError:
             return False
-        return True
+        return os.fsencode(self.data) in command
+
+    def _interrupt(self) -> None:
+        """Send the server's first process the signal of a fast stop, and wait until it has ended."""
+        number = self._postmaster()
+        if number is None:
+            return
+        with suppress(ProcessLookupError):
+            os.kill(number, signal.SIGINT)
+        for _ in range(600):
+            if not self._lives(number):
+                return
+            time.sleep(0.1)
+        raise ClusterTrouble(
+            f"the database (process {number}) did not stop within a minute; end that process."
+        )
 
     def _bring_up(self) -> None:
         options = f"-p {self._port} -c listen_addresses=127.0.0.1 -c unix_socket_directories={self._socket_folder()}"

@@ -22,9 +22,7 @@ import pytest
 from playwright.sync_api import BrowserContext, Error, Page, Playwright, expect, sync_playwright
 
 from tests.browser.serving import CHROMIUM, FLAGS
-from tests.demo.test_serving import family, free_port, home, serving, until
-
-__all__ = ["home"]
+from tests.demo.test_serving import family, free_port, serving, until
 
 KILLS = int(os.environ.get("ESKEL_KILLS", "12"))
 WAYS = ("web", "database", "tab", "browser", "network")

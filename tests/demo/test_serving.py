@@ -25,35 +25,25 @@ import pytest
 SERVE = Path(__file__).parents[2] / "bin" / "lib" / "serve.py"
 
 
-@pytest.fixture
-def home(tmp_path: Path) -> Path:
-    """A folder for everything that a start keeps; the database's own user has to reach it."""
-    _open_to_the_database(tmp_path)
-    return tmp_path / "run"
-
-
-def _open_to_the_database(path: Path) -> None:
-    for folder in (path, *path.parents[:3]):
-        if folder.owner() == Path.home().owner() and folder != Path("/tmp"):
-            folder.chmod(0o755)
-
-
 @pytest.fixture(scope="module")
-def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
+def made(new_home: Callable[[], Path]) -> Path:
     """A folder as a start leaves it behind: its cluster made, its demo loaded."""
-    kept = tmp_path_factory.mktemp("made")
-    _open_to_the_database(kept)
-    with serving(kept / "run", free_port(), "--workers", "0"):
+    home = new_home()
+    with serving(home, free_port(), "--workers", "0"):
         pass
-    return kept / "run"
+    return home
 
 
 @pytest.fixture
 def kept(made: Path, home: Path) -> Path:
     """A copy of that folder, to be served from."""
+    _copy(made, home)
+    return home
+
+
+def _copy(made: Path, home: Path) -> None:
     subprocess.run(["cp", "-a", str(made), str(home)], check=True, timeout=60)
     (home / "pg" / "socket").unlink(missing_ok=True)
-    return home
 
 
 @dataclass(frozen=True)
@@ -66,15 +56,13 @@ class Standing:
 
 
 @pytest.fixture(scope="module")
-def standing(made: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Standing]:
+def standing(made: Path, new_home: Callable[[], Path]) -> Iterator[Standing]:
     """Serve for all tests of this file that need a server and leave it standing."""
-    folder = tmp_path_factory.mktemp("standing")
-    _open_to_the_database(folder)
-    subprocess.run(["cp", "-a", str(made), str(folder / "run")], check=True, timeout=60)
-    (folder / "run" / "pg" / "socket").unlink(missing_ok=True)
+    home = new_home()
+    _copy(made, home)
     port = free_port()
-    with serving(folder / "run", port) as server:
-        yield Standing(folder / "run", port, server.pid)
+    with serving(home, port) as server:
+        yield Standing(home, port, server.pid)
 
 
 def free_port() -> int:
@@ -143,6 +131,11 @@ def family(process: int) -> dict[int, str]:
     return {pid: told.partition(" ")[2] for pid, told in found.items() if pid in known - {process}}
 
 
+def postmaster(home: Path) -> int:
+    """Give the number of the database's first process, which no start has as its child."""
+    return int((home / "pg" / "data" / "postmaster.pid").read_text().splitlines()[0])
+
+
 def until(holds: Callable[[], bool], what: str) -> None:
     """Wait until something holds that is brought about by other processes."""
     for _ in range(600):
@@ -166,6 +159,13 @@ def test_a_start_loads_the_demo_once_and_a_stop_leaves_nothing_running(home: Pat
         assert [piece["name"] for piece in pieces(port)].count("Mine") == 1
     with serving(home, port, "--reset-demo"):
         assert [piece["name"] for piece in pieces(port)].count("Mine") == 0
+
+
+def test_a_stop_ends_the_database_also_where_its_own_user_cannot_reach_its_files(kept: Path) -> None:
+    with serving(kept, free_port(), "--workers", "0"):
+        database = postmaster(kept)
+        kept.parent.chmod(0o700)
+    until(lambda: not (Path("/proc") / str(database)).exists(), "the database is gone")
 
 
 def test_a_start_that_was_killed_does_not_stand_in_the_way(kept: Path) -> None:
@@ -269,8 +269,8 @@ def test_the_role_that_serves_can_do_nothing_outside_its_database(standing: Stan
                 connection.execute(forbidden)
 
 
-def test_below_a_closed_folder_the_database_of_root_lies_elsewhere(tmp_path: Path) -> None:
-    closed = tmp_path / "closed"
+def test_below_a_closed_folder_the_database_of_root_lies_elsewhere(home: Path) -> None:
+    closed = home.parent / "closed"
     closed.mkdir(mode=0o700)
     port = free_port()
     with serving(closed / "run", port, "--workers", "0"):
@@ -286,8 +286,7 @@ def test_below_a_closed_folder_the_database_of_root_lies_elsewhere(tmp_path: Pat
 def test_a_database_that_is_killed_is_started_again_and_a_fault_is_told_meanwhile(standing: Standing) -> None:
     port = standing.port
     begin(port, "Kept")
-    postmaster = int((standing.home / "pg" / "data" / "postmaster.pid").read_text().splitlines()[0])
-    os.kill(postmaster, signal.SIGKILL)
+    os.kill(postmaster(standing.home), signal.SIGKILL)
     until(lambda: "Kept" in [piece["name"] for piece in pieces(port)], "the database answers again")
     begin(port, "After")
 
@@ -318,7 +317,7 @@ def _answers(port: int) -> bool:
 def test_a_busy_server_stops_within_seconds_and_leaves_nothing(kept: Path) -> None:
     port = free_port()
     with serving(kept, port) as server:
-        begun = family(server.pid)
+        begun = [*family(server.pid), postmaster(kept)]
         busy = [socket.create_connection(("127.0.0.1", port)) for _ in range(20)]
         for line in busy:
             line.sendall(b"GET /api/pieces/5?whole=true HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n")
