@@ -90,10 +90,10 @@ def generated(seed: int, joins: int) -> Piece:
     return piece(parts, rows, **picked)
 
 
-def mixed(seed: int) -> Piece:
+def mixed(seed: int, *, joins: int = 6) -> Piece:
     """A generated piece with all else that a smith does: copies, alike parts, fused seams, other placings, other work."""
     dice = random.Random(seed)
-    made = generated(9000 + seed, 1 + seed % 6)
+    made = generated(9000 + seed, 1 + seed % joins)
     plain = piece_object(made) | {"copies": dice.choice([1, 1, 2, 5])}
     for part in plain["parts"]:
         part["count"] = dice.choice([1, 1, 1, 1, 2, 4])
@@ -113,4 +113,63 @@ def mixed(seed: int) -> Piece:
         }
         for n in range(dice.randrange(4))
     ]
+    return piece_from_object(plain)
+
+
+def standing_work(seed: int) -> Piece:
+    """A mixed piece with what the state of the work is about: tubes that are shut, domes, beads hung on, steel, forming between."""
+    dice = random.Random(seed)
+    plain = piece_object(mixed(seed, joins=3))
+    first = plain["parts"][0]["id"]
+    tube = {
+        "kind": "tube",
+        "outer_mm": 5,
+        "wall_mm": 0.5,
+        "length_mm": 30,
+        "sealed_ends": dice.choice([0, 0, 2]),
+    }
+    dome = {
+        "kind": "sheet",
+        "thickness_mm": 0.5,
+        "outline": {"kind": "disc", "diameter_mm": 20},
+        "domed_mm": 6,
+    }
+    plain["parts"] += [
+        {"id": "tube", "metal": dice.choice(["copper", "sterling-925"]), "form": tube},
+        {"id": "upper", "metal": "sterling-925", "form": dome},
+        {"id": "lower", "metal": "sterling-925", "form": dome},
+        {"id": "bead", "metal": None, "heat_safe": False, "form": {"kind": "ball", "diameter_mm": 5}},
+        {"id": "loop", "metal": "sterling-925", "moves": True, "form": wire("x")["form"] | {"closed": True}},
+    ]
+    rim = {"id": "rim", "kind": "butt", "between": ["upper", "lower"], "holds": "bound", "encloses": "drop"}
+    plain["joins"] += [
+        rim,
+        join("knob", "upper", first, after=dice.choice([[], ["rim"]])),
+        join("stem", "tube", first),
+        {
+            "id": "hang",
+            "kind": "butt",
+            "between": ["loop", "loop"],
+            "through": [dice.choice(["upper", first])],
+        },
+        {"id": "wrapped", "kind": "wrap", "between": ["bead", dice.choice(["loop", first])]},
+    ]
+    work = [
+        {"id": "ends", "kind": "flatten", "parts": ["tube"], "seals": ["tube"], "before": ["stem"]},
+        {"id": "cut", "kind": "saw", "parts": ["tube"]},
+        {"id": "pin", "kind": "drill", "parts": ["tube"], "before": ["stem"]},
+        {"id": "vent", "kind": "drill", "parts": ["upper"], "vents": ["drop"], "before": ["rim"]},
+        {"id": "soften", "kind": "anneal", "parts": ["tube"], "after": ["ends"]},
+        {"id": "mark", "kind": "texture", "parts": ["tube"]},
+        {"id": "fine", "kind": "deplete", "parts": ["upper"], "times": 2},
+    ]
+    plain["work"] = plain.get("work", []) + [row for row in work if dice.random() < 0.6]
+    known = {row["id"] for row in plain["work"]} | {row["id"] for row in plain["joins"]}
+    for row in plain["work"]:
+        for key in ("after", "before"):
+            row[key] = [name for name in row.get(key, []) if name in known]
+    plain["house"] = {
+        "hollow": dice.choice(["vent", "sealed-dry"]),
+        "cooling": dice.choice(["quench-when-black", "air-cool"]),
+    }
     return piece_from_object(plain)

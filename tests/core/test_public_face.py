@@ -39,6 +39,7 @@ PACKAGES = [
     "sizes",
     "solver",
     "starts",
+    "state",
     "units",
 ]
 MODULES = [

@@ -150,7 +150,9 @@ def test_steel_tools_after_the_pot_want_a_dry_piece() -> None:
     after = {"id": "size", "kind": "size", "parts": ["a"], "after": ["j"]}
     before = {"id": "roll", "kind": "roll", "parts": ["a"], "before": ["j"], "reduction_pct": 10}
     parts, rows = [wire("a"), wire("b")], [join("j", "a", "b")]
-    assert codes(piece(parts, rows, work=[after]))["wet-on-steel"] == ["Size follows the pot."]
+    assert codes(piece(parts, rows, work=[after]))["wet-on-steel"] == [
+        "a is wet: it rusts what it is worked on."
+    ]
     assert "wet-on-steel" not in codes(piece(parts, rows, work=[before]))
 
 

@@ -8,10 +8,11 @@ import pytest
 
 from eskel_core.demands import make_problem
 from eskel_core.faults import Refused
-from eskel_core.piece import Piece, parse_piece, resolve_house
+from eskel_core.piece import Bench, Piece, parse_piece, resolve_house
 from eskel_core.plan import plan
 from eskel_core.plan._course import make_course
-from eskel_core.rules import Course, Doing, find_in_steps, over_pickle
+from eskel_core.plan._in_turn import found_in_turn
+from eskel_core.rules import Course, Done, over_pickle
 from eskel_core.search import solve
 from tests.core.pieces import EXAMPLES, US, chain, join, piece, plate, wire
 
@@ -90,28 +91,30 @@ def course_of(made: Piece) -> Course:
 
 
 BOUND = chain(2, [join("a", "w0", "w1", holds="bound", bound_with="steel")])
-DONE = [Doing("heat", 1), Doing("quench", 1), Doing("unbind", 1), Doing("pickle", 1)]
+DONE: list[tuple[Done, int]] = [("heat", 1), ("quench", 1), ("unbind", 1), ("pickle", 1)]
 
 
 @pytest.mark.parametrize(
     ("done", "expected"),
     [
         (DONE, []),
-        ([one for one in DONE if one.kind != "unbind"], ["steel-in-pickle"]),
+        ([(kind, heat) for kind, heat in DONE if kind != "unbind"], ["steel-in-pickle"]),
         ([DONE[0], DONE[2], DONE[3]], ["hot-into-acid"]),
         ([DONE[0], DONE[3]], ["steel-in-pickle", "hot-into-acid"]),
     ],
 )
-def test_steel_comes_off_and_water_comes_first(done: list[Doing], expected: list[str]) -> None:
-    assert [step.code for step in find_in_steps(course_of(BOUND), done)] == expected
+def test_steel_comes_off_and_water_comes_first(done: list[tuple[Done, int]], expected: list[str]) -> None:
+    assert sorted(finding.code for finding in found_in_turn(course_of(BOUND), Bench(), done)) == sorted(
+        expected
+    )
 
 
 def test_a_hollow_that_was_wet_is_dried_before_the_next_heat() -> None:
     course = course_of(parse_piece(DROP.read_bytes()))
-    wet = [Doing("heat", 1), Doing("quench", 1), Doing("unbind", 1), Doing("pickle", 1)]
-    found = find_in_steps(course, [*wet, Doing("heat", 2)])
-    assert [(one.code, one.heat) for one in found] == [("wet-hollow", 2)]
-    assert find_in_steps(course, [*wet, Doing("dry", 2), Doing("heat", 2)]) == ()
+    found = [finding.code for finding in found_in_turn(course, Bench(), [*DONE, ("heat", 2)])]
+    assert found.count("wet-hollow") == 1
+    found = [finding.code for finding in found_in_turn(course, Bench(), [*DONE, ("dry", 2), ("heat", 2)])]
+    assert "wet-hollow" not in found
 
 
 @pytest.mark.parametrize("path", EXAMPLES, ids=lambda path: path.name)

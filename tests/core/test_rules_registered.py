@@ -93,7 +93,7 @@ def test_the_page_of_rules_shows_each_rules_own_words() -> None:
 def test_what_speaks_on_its_own_occasion_is_registered_once() -> None:
     codes = [
         code
-        for occasion in ("course", "steps", "pot", "stock")
+        for occasion in ("course", "state", "pot", "stock")
         for unit in units(occasion)
         for code in unit.codes
     ]

@@ -65,8 +65,11 @@ def test_what_is_melted_and_poured_is_not_left_to_cool_between() -> None:
     stamp = {"id": "stamp", "kind": "texture", "parts": ["bar"], "after": ["melt"], "before": ["pour"]}
     straight = plan(piece([wire("bar")], [], work=[melt, pour]))
     apart = plan(piece([wire("bar")], [], work=[melt, pour, stamp]))
-    assert kinds(straight) == ["prepare", "heat", "heat", "cool", "inspect"]
-    assert kinds(apart) == ["prepare", "heat", "cool", "inspect", "texture", "heat", "cool", "inspect"]
+    cold = ["cool", "pickle", "inspect"]
+    assert kinds(straight) == ["prepare", "heat", "heat", *cold]
+    assert kinds(apart) == ["prepare", "heat", *cold, "texture", "heat", *cold]
+    fine = plan(piece([wire("bar", "fine-silver-999")], [], work=[melt, pour]))
+    assert kinds(fine) == ["prepare", "heat", "heat", "cool", "inspect"], "what has no scale needs no pot"
 
 
 ALIKE = [

@@ -59,6 +59,7 @@ def _parser() -> argparse.ArgumentParser:
         ("check", _check, "print [] for a sound piece file, or what is wrong with it"),
         ("weigh", _weigh, "print each part's volume, mass, surface and blank, and the totals"),
         ("plan", _plan, "print the plan; exit 3 when none is possible"),
+        ("state", _state, "print the work as it stands after each step of the plan"),
     ):
         command = commands.add_parser(name, help=about, description=about)
         command.add_argument("file", metavar="FILE", help="a piece file, or - for standard input")
@@ -176,6 +177,19 @@ def _plan(asked: argparse.Namespace) -> int:
     if made.conflict is None:
         return DONE
     told = speak(" ".join(demand.text for demand in made.conflict.demands))
+    print(f"eskel: no plan is possible: {told}", file=sys.stderr)
+    return NO_PLAN
+
+
+def _state(asked: argparse.Namespace) -> int:
+    from ..plan import standing
+    from ..state import state_object
+
+    plan, rows = standing(_read(asked.file))
+    _print([{"n": row.n, "state": state_object(row.state)} for row in rows])
+    if plan.conflict is None:
+        return DONE
+    told = speak(" ".join(demand.text for demand in plan.conflict.demands))
     print(f"eskel: no plan is possible: {told}", file=sys.stderr)
     return NO_PLAN
 

@@ -10,7 +10,7 @@ from ._alternatives import why_join
 from ._amounts import say_amount
 from ._kept import read_plan
 from ._minutes import Pace, each_by_log, paces
-from ._plan import not_planned, plan
+from ._plan import Standing, not_planned, plan, standing
 from ._spoken import Spoken, rules_speaking, spoken
 from ._types import (
     Alternative,
@@ -70,6 +70,7 @@ __all__ = [
     "SolderLine",
     "Spoken",
     "StageTold",
+    "Standing",
     "Status",
     "Step",
     "Why",
@@ -82,6 +83,7 @@ __all__ = [
     "rules_speaking",
     "say_amount",
     "spoken",
+    "standing",
     "why_join",
     "without_moves",
 ]

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from ..metals import Metal, pickles, surfaces
-from ..piece import PotState
+from ..piece import PotState, base_id
 from ..pot import COLD_POT_C, PickleMinutes, pickle_minutes, scale_of
-from ..rules import Course, Heat, hollows_of, is_steel, kept_dry, metals_in, states_in
+from ..rules import Heat, is_steel, metals_in, states_in
+from ..state import hollows_in
 from ._cooling import block_minutes, cooling_of, touch_minutes
 from ._course import parts_of_heat
 from ._heat_steps import goes_of
@@ -18,9 +19,11 @@ from ._words import checks_of
 _QUENCH_MINUTES, _LEAST_IN_AIR = 1.0, 1.0
 
 
-def _parts(script: Script, heats: tuple[Heat, ...]) -> tuple[str, ...]:
-    """Give the parts of some heats, in the order of the list."""
+def _parts(script: Script, heats: tuple[Heat, ...], *, hung: bool = True) -> tuple[str, ...]:
+    """Give the parts of some heats, in the order of the list; `hung`: with all that hangs together with them."""
     inside = {name for heat in heats for name in parts_of_heat(script.course, heat)}
+    if hung:
+        inside |= {base_id(node) for heat in heats for node in script.hangs_with(heat)}
     return tuple(part.id for part in script.course.piece.parts if part.id in inside)
 
 
@@ -32,7 +35,7 @@ _COOL_LINES = {
 
 def cool(script: Script, heats: tuple[Heat, ...]) -> None:
     """Cool the heats of a round; what may go into water first, what must not apart from it."""
-    ways = {heat.number: cooling_of(script.course, heat) for heat in heats}
+    ways = {heat.number: cooling_of(script, heat) for heat in heats}
     surface = surfaces()[script.bench.surface or "charcoal"]
     over = {step.heat_no: step for step in script.steps if isinstance(step, HeatStep)}
     hot = block_minutes(surface, [_held(over[heat.number]) for heat in heats if heat.number in over])
@@ -41,11 +44,9 @@ def cool(script: Script, heats: tuple[Heat, ...]) -> None:
         if not alike:
             continue
         parts = _parts(script, alike)
-        touch = (
-            max(touch_minutes(script.course, heat, surface) for heat in alike) if how == "air-cool" else 0.0
-        )
+        touch = max(touch_minutes(script, heat, surface) for heat in alike) if how == "air-cool" else 0.0
         apart = f"{names_of(script.course, parts)}:" if len(alike) < len(heats) else ""
-        script.steps.append(
+        script.write(
             CoolStep(
                 n=script.next_n,
                 parts=parts,
@@ -58,9 +59,6 @@ def cool(script: Script, heats: tuple[Heat, ...]) -> None:
                 **said(apart, *_COOL_LINES[how]),
             )
         )
-    quenched = [heat for heat in heats if ways[heat.number] == "quench-when-black"]
-    hollows = hollows_of(script.course)
-    script.wet |= {one.name for one in hollows if any(one.is_vented_in(heat) for heat in quenched)}
 
 
 def steel_off(script: Script, heats: tuple[Heat, ...]) -> None:
@@ -99,28 +97,32 @@ def _held(step: HeatStep) -> tuple[float, float]:
     return step.working_c, likely or step.minutes * 60
 
 
-def _goes_into_pot(course: Course, heat: Heat) -> bool:
-    """Say whether a heat's body is pickled: not while it is closed and heated again, nor what was melted without flux."""
-    return heat.filler.purpose != "melt" and not kept_dry(course, heat)
+def _goes_into_pot(script: Script, heat: Heat) -> bool:
+    """Say whether a heat's body is pickled: not while it is closed and heated again, nor what was melted and has no scale."""
+    inside, group = script.hangs_with(heat), script.state.groups[0]
+    if heat.filler.purpose == "melt":
+        return any(group.parts[node].scaled for node in inside)
+    closed = any(not hollow.open for hollow in hollows_in(group, inside))
+    return not (closed and script.is_heated_again(heat))
 
 
 def pickle(script: Script, heats: tuple[Heat, ...]) -> None:
     course = script.course
-    dipped = tuple(heat for heat in heats if _goes_into_pot(course, heat))
+    dipped = tuple(heat for heat in heats if _goes_into_pot(script, heat))
     if not dipped:
         return
     bath = pickles()[script.bench.pickle or "bisulphate"]
     needed = [_pickle_minutes(script, heat) for heat in dipped]
     low, high = max(one.low for one in needed), max(one.high for one in needed)
-    held = [hollow for hollow in hollows_of(course) if any(hollow.nodes & heat.body for heat in dipped)]
-    wet = [hollow for hollow in held if any(hollow.is_vented_in(h) or hollow.is_sealed_in(h) for h in dipped)]
-    script.wet |= {hollow.name for hollow in wet if any(hollow.is_vented_in(heat) for heat in dipped)}
+    group = script.state.groups[0]
+    inside = frozenset(node for heat in dipped for node in script.hangs_with(heat))
+    wet = [hollow for hollow in hollows_in(group, inside) if not hollow.wide]
     neutralise = course.house.neutralise == "yes"
     then = "rinse, neutralise in soda water" if neutralise else "rinse well"
     parts = _parts(script, dipped)
     what = f"{names_of(course, parts)} into" if len(dipped) < len(heats) else "Into"
     text = f"{what} the {bath.name.lower()} pot with copper or plastic tongs, until it is evenly pale; then {then}{', dry' if wet else ''}."
-    script.steps.append(
+    script.write(
         PickleStep(
             n=script.next_n,
             parts=parts,
@@ -132,14 +134,22 @@ def pickle(script: Script, heats: tuple[Heat, ...]) -> None:
             dry=bool(wet),
             round=heats[0].round,
             heats=tuple(heat.number for heat in dipped),
-        )
+        ),
+        again=_again(script, dipped),
+    )
+
+
+def _again(script: Script, heats: tuple[Heat, ...]) -> frozenset[str]:
+    """Give the nodes of what hangs together with some heats' bodies and is heated afterwards."""
+    return frozenset(
+        node for heat in heats if script.is_heated_again(heat) for node in script.hangs_with(heat)
     )
 
 
 def _pickle_minutes(script: Script, heat: Heat) -> PickleMinutes:
     course, bath = script.course, pickles()[script.bench.pickle or "bisulphate"]
     metals: list[Metal] = [metal for _, metal in metals_in(course, heat)]
-    hot = cooling_of(course, heat) == "quench-when-black"
+    hot = cooling_of(script, heat) == "quench-when-black"
     pot = script.bench.pot or PotState()
     kept_c = bath.hot_ref_c if pot.bath_c is None else pot.bath_c
     scale = scale_of(metals, fluxed=heat.filler.purpose in ("solder", "fuse"))
@@ -159,16 +169,18 @@ def look(script: Script, heats: tuple[Heat, ...]) -> None:
     made = {name for heat in heats for name in heat.joins}
     joined = [join.title for join in course.piece.joins if join.id in made]
     bare = [heat for heat in heats if not heat.joins]
-    names = in_words([*joined, *([names_of(course, _parts(script, tuple(bare)))] if bare else [])])
+    names = in_words(
+        [*joined, *([names_of(course, _parts(script, tuple(bare), hung=False))] if bare else [])]
+    )
     last = heats[-1].number == len(course.heats)
     checks: list[Check] = []
     for heat in heats:
         softened = [join.title for join, state in states_in(course, heat) if state != "firm"]
         checks += checks_of(course, heat, softened)
-    script.steps.append(
+    script.write(
         InspectStep(
             n=script.next_n,
-            parts=_parts(script, heats),
+            parts=_parts(script, heats, hung=False),
             text=f"Look at {names} before anything else is {'done' if last else 'heated'}.",
             minutes=minutes_of(course.house, "look", max(1, len(heats)) * course.piece.copies),
             checks=tuple(checks),

@@ -9,21 +9,26 @@ from typing import Literal
 from ..cooling import block_touch_s, body_touch_s
 from ..forms import Wire, measure, profile_across_mm
 from ..metals import Surface
-from ..piece import base_id, mass_g, metal_of, part_of
-from ..rules import THICK_MM, Course, Heat, hollows_of, metals_in, thickness_mm
+from ..piece import mass_g
+from ..rules import THICK_MM, Heat, thickness_mm
+from ..state import hollows_in
+from ._script import Script
 
 Cooling = Literal["quench-when-black", "air-cool"]
 
 
-def cooling_of(course: Course, heat: Heat) -> Cooling:
-    """Give how a heat cools: the strictest of house, metals, thickness and hollows."""
-    pairs = metals_in(course, heat)
+def cooling_of(script: Script, heat: Heat) -> Cooling:
+    """Give how a heat cools with all that hangs together with it: the strictest of house, metals, thickness and hollows."""
+    course, inside = script.course, script.hangs_with(heat)
+    parts = [script.state.kinds[node] for node in inside]
+    metals = [metal for node in inside if (metal := script.state.metal(node)) is not None]
+    group = script.state.groups[0]
     air = (
         course.house.cooling == "air-cool"
         or any(work.id == heat.work and work.kind == "deplete" for work in course.piece.work)
-        or any(metal.quench == "air" for _, metal in pairs)
-        or any(part.cast or thickness_mm(part.form) >= THICK_MM for part, _ in pairs)
-        or bool(sealed_in(course, heat))
+        or any(metal.quench == "air" for metal in metals)
+        or any(part.cast or thickness_mm(part.form) >= THICK_MM for part in parts if part.metal)
+        or any(not hollow.open for hollow in hollows_in(group, inside))
     )
     return "air-cool" if air else "quench-when-black"
 
@@ -32,12 +37,12 @@ def cooling_of(course: Course, heat: Heat) -> Cooling:
 _ON_BLOCK = 0.5
 
 
-def touch_minutes(course: Course, heat: Heat, surface: Surface) -> float:
+def touch_minutes(script: Script, heat: Heat, surface: Surface) -> float:
     """Give how long the body of a heat stays too hot to touch in air, minutes, in halves: what is slowest of it."""
     faces = 1.0 if surface.from_below else _ON_BLOCK
     longest = 0.0
-    for reference in {base_id(node) for node in heat.body}:
-        part, metal = part_of(course.piece, reference), metal_of(course.piece, reference)
+    for node in heat.body:
+        part, metal = script.state.kinds[node], script.state.metal(node)
         grams = mass_g(part.form, metal)
         if metal is None or grams is None:
             continue
@@ -64,8 +69,3 @@ def block_minutes(surface: Surface, heats: Sequence[tuple[float, float]]) -> flo
 def in_half_minutes(seconds: float) -> float:
     """Give a time in half minutes, rounded up: what is hot a little less is safe."""
     return math.ceil(seconds / 30 - 1e-9) / 2
-
-
-def sealed_in(course: Course, heat: Heat) -> list[str]:
-    """Give the hollows in a heat's body that are closed, or are being closed, with no vent."""
-    return [hollow.name for hollow in hollows_of(course) if hollow.is_sealed_in(heat)]

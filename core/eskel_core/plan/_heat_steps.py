@@ -68,8 +68,15 @@ def prepare(script: Script, heat: Heat) -> None:
     lines = fit_lines(script.course, heat, joins, named)
     parts = parts_of_heat(script.course, heat)
     alike = bodies_alike(course, heat) * course.piece.copies
-    script.steps.append(
-        PrepareStep(n=script.next_n, parts=parts, minutes=minutes, alike=alike, **said(*lines))
+    script.write(
+        PrepareStep(
+            n=script.next_n,
+            parts=parts,
+            minutes=minutes,
+            alike=alike,
+            joins=heat.joins,
+            **said(*lines),
+        )
     )
 
 
@@ -87,7 +94,7 @@ def heat_step(script: Script, heat: Heat) -> None:
     all_s = None if known is None else _all_seconds(known)
     stages = () if known is None else _stages(known)
     aim, about = (None, None) if stages else aim_of(course, heat)
-    script.steps.append(
+    script.write(
         HeatStep(
             n=script.next_n,
             parts=parts_of_heat(course, heat),
@@ -108,6 +115,7 @@ def heat_step(script: Script, heat: Heat) -> None:
             melts_c=melts,
             melts_by=melts_by,
             states={join.id: state for join, state in states_in(course, heat)},
+            cooler_c=_cooler_c(course, heat),
             protect=_protect(course, heat),
             look_for=look_for(signs),
             signs=signs,
@@ -128,6 +136,12 @@ def heat_step(script: Script, heat: Heat) -> None:
             ),
         )
     )
+
+
+def _cooler_c(course: Course, heat: Heat) -> dict[str, float]:
+    """Give by how much earlier joins stay cooler than the heat, °C, for those that do."""
+    less = {join.id: heat.working_c - at_join_c(course, heat, join) for join, _ in states_in(course, heat)}
+    return {name: round(by, 1) for name, by in less.items() if by > 0}
 
 
 def _heat_minutes(course: Course, heat: Heat, rehearsed_s: float | None) -> float:

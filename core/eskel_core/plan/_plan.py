@@ -9,23 +9,23 @@ from functools import lru_cache
 from ..demands import Demand, Problem, circle, make_problem, moved_joins, tender_last, without_moves
 from ..faults import Fault, Refused
 from ..piece import Bench, HouseOverrides, Piece, resolve_house
-from ..rules import Course, Doing, Done, Finding, find_all, find_in_steps, reflow_c
+from ..rules import Course, Finding, find_all, reflow_c
 from ..search import FULL, Assignment, ObjectiveValue, cost_in_words, find_conflict, solve
 from ..solver import Effort
+from ..state import Remark, State, forbidden
 from ._amounts import cut_lines, solder_lines
 from ._course import make_course
 from ._past import left_of
-from ._steps import write_steps
+from ._script import Script
+from ._steps import written_out
 from ._types import (
     Band,
     BrokenDemand,
     Caution,
     Conflict,
-    CoolStep,
     HeatStep,
     MovedByHand,
     Objective,
-    PickleStep,
     Plan,
     Step,
     WorkStep,
@@ -112,12 +112,45 @@ def _solved(asked: _ByContent) -> Assignment | None:
     return solve(asked.problem, asked.effort)
 
 
+@dataclass(frozen=True)
+class Standing:
+    """The work after a step of a plan, by the step's number, and what the step did that is forbidden."""
+
+    n: int
+    state: State
+    forbidden: tuple[Remark, ...]
+
+
+def standing(
+    piece: Piece, house: HouseOverrides | None = None, bench: Bench | None = None, *, effort: float = FULL
+) -> tuple[Plan, tuple[Standing, ...]]:
+    """Plan a piece, and give the work as it stands after each step; none where no plan is possible.
+
+    Raises Refused where neither a plan nor the proof that there is none was found within the effort.
+    """
+    problem, assignment = solution(piece, house, bench, effort=effort)
+    made = plan(piece, house, bench, effort=effort)
+    if assignment is None or _circle_of_work(problem):
+        return made, ()
+    script = written_out(make_course(problem, assignment), problem.bench)
+    rows = zip(script.steps, script.states, strict=True)
+    return made, tuple(Standing(step.n, state, tuple(_never(script, step.n))) for step, state in rows)
+
+
+def _never(script: Script, n: int) -> Iterable[Remark]:
+    """Give what a step does that is forbidden by the work as it stood then."""
+    return (remark for at, state, act in script.acts if at == n for remark in forbidden(state, act))
+
+
 def _written(problem: Problem, assignment: Assignment) -> Plan:
     course = make_course(problem, assignment)
-    steps = write_steps(course, problem.bench)
+    script = written_out(course, problem.bench)
+    steps = tuple(script.steps)
     objectives = tuple(_objective(objective, course) for objective in left_of(problem, assignment))
     gap = next((objective for objective in objectives if objective.value != objective.bound), None)
-    cautions = _cautions((*find_in_steps(course, doings(steps)), *find_all(course)), steps)
+    by_state = ((finding, n) for n, finding in script.found)
+    by_course = ((finding, _step_of(finding, steps)) for finding in find_all(course))
+    cautions = _cautions((*by_state, *by_course))
     return Plan(
         piece=problem.piece.name,
         status="best" if gap is None else "good",
@@ -134,39 +167,17 @@ def _written(problem: Problem, assignment: Assignment) -> Plan:
     )
 
 
-def doings(steps: tuple[Step, ...]) -> list[Doing]:
-    """Give what of the steps the rules of water, steel and acid look at, each with the heat that it follows or comes before."""
-    found: list[Doing] = []
-    heats = [step for step in steps if isinstance(step, HeatStep)]
-    over: HeatStep | None = None
-    for step in steps:
-        if isinstance(step, HeatStep):
-            over = step
-            found.append(Doing("heat", step.heat_no))
-        elif isinstance(step, CoolStep):
-            how: Done = "quench" if step.how == "quench-when-black" else "air-cool"
-            found += [Doing(how, number) for number in step.heats]
-        elif isinstance(step, PickleStep):
-            found += [Doing("pickle", number) for number in step.heats]
-        elif isinstance(step, WorkStep) and step.work_kind == "unbind" and over:
-            found += [Doing("unbind", heat.heat_no) for heat in heats if heat.round == over.round]
-        elif isinstance(step, WorkStep) and step.work_kind == "dry":
-            ahead = [heat for heat in heats if heat.n > step.n]
-            found += [Doing("dry", heat.heat_no) for heat in ahead if set(step.parts) <= set(heat.parts)][:1]
-    return found
-
-
 def _objective(one: ObjectiveValue, course: Course) -> Objective:
     """Give an objective for print; the heats that the planner put in are counted with the rest."""
     more = sum(1 for heat in course.heats if heat.put_in) if one.name in ("heats", "rounds") else 0
     return Objective(name=one.name, value=one.value + more, bound=one.bound + more)
 
 
-def _cautions(findings: Iterable[Finding], steps: tuple[Step, ...]) -> tuple[Caution, ...]:
+def _cautions(findings: Iterable[tuple[Finding, int | None]]) -> tuple[Caution, ...]:
     """Give what the rules say, each code once a step with all its places, what can hurt someone first."""
     found: dict[tuple[str, int | None], Caution] = {}
-    for finding in findings:
-        more = _caution(finding, steps)
+    for finding, step in findings:
+        more = _caution(finding, step)
         known = found.get((more.code, more.step))
         if known is not None and known.text != more.text:
             about = tuple(dict.fromkeys((*known.about, *more.about)))
@@ -175,11 +186,11 @@ def _cautions(findings: Iterable[Finding], steps: tuple[Step, ...]) -> tuple[Cau
     return tuple(sorted(found.values(), key=lambda one: one.severity != "danger"))
 
 
-def _caution(finding: Finding, steps: tuple[Step, ...]) -> Caution:
+def _caution(finding: Finding, step: int | None) -> Caution:
     return Caution(
         code=finding.code,
         severity=finding.severity,
-        step=_step_of(finding, steps),
+        step=step,
         about=finding.about,
         text=finding.text,
         remedy=finding.remedy,

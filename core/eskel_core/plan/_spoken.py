@@ -9,10 +9,11 @@ from pydantic import BaseModel, ConfigDict
 from ..demands import make_problem
 from ..metals import solders
 from ..piece import Piece, Tool, piece_from_object, resolve_house
-from ..rules import Doing, Example, cadmium, examples, find_in_steps, over_pickle, rules
+from ..rules import Example, cadmium, examples, over_pickle, rules
 from ..search import solve
 from ..sizes import Hand, calculate
 from ._course import make_course
+from ._in_turn import found_in_turn
 from ._plan import plan
 
 
@@ -57,16 +58,16 @@ def _said(example: Example) -> list[tuple[str, str]]:
         return [(one.code, one.text) for one in over_pickle(minutes, longest, warm=warm)]
     piece = piece_from_object(dict(example.piece or {}))
     if example.doings:
-        return _in_steps(piece, example)
+        return _in_turn(piece, example)
     made = plan(piece)
     said = [(caution.code, caution.text) for caution in made.cautions]
     return said + [(one.code, one.text) for one in (made.conflict.demands if made.conflict else ())]
 
 
-def _in_steps(piece: Piece, example: Example) -> list[tuple[str, str]]:
+def _in_turn(piece: Piece, example: Example) -> list[tuple[str, str]]:
     problem = make_problem(piece, resolve_house(piece.house))
     found = solve(problem)
     if found is None:
         return []
-    doings = [Doing(kind, heat) for kind, heat in example.doings]
-    return [(step.code, step.text) for step in find_in_steps(make_course(problem, found), doings)]
+    doings = found_in_turn(make_course(problem, found), problem.bench, example.doings)
+    return [(finding.code, finding.text) for finding in doings]

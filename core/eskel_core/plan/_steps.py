@@ -5,31 +5,31 @@ from __future__ import annotations
 from itertools import zip_longest
 
 from ..demands import LAST_WORK
-from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, Piece, part_of
+from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, Piece, base_id, part_of
 from ..rules import Course, Heat, hardenings, hollows_of
+from ..state import hollow_title, hollows_in
 from ._after_heats import cool, look, pickle, steel_off
-from ._cooling import sealed_in
 from ._course import parts_of_heat
 from ._heat_steps import heat_step, prepare
 from ._minutes import minutes_of
 from ._names import alike_of, in_words, names_of, number_in_words, with_each
 from ._script import Script, add_work, told_work
-from ._types import PrepareStep, Step, said
+from ._types import PrepareStep, said
 from ._words import SAFETY
 from ._work_words import cold_line
 
 _SAFETY_MINUTES = 2.0
 
 
-def write_steps(course: Course, bench: Bench) -> tuple[Step, ...]:
-    """Write every step of a course."""
+def written_out(course: Course, bench: Bench) -> Script:
+    """Write every step of a course; the script has them, and the work as it stands after each."""
     script = Script(course, bench)
     _safety(script)
     _slot(script, 0)
     rounds = course.rounds
     for heats, following in zip_longest(rounds, rounds[1:]):
         _round(script, heats, straight_on=following is not None and _is_poured(course, heats, following))
-    return tuple(script.steps)
+    return script
 
 
 def _is_poured(course: Course, heats: tuple[Heat, ...], following: tuple[Heat, ...]) -> bool:
@@ -68,14 +68,15 @@ def _safety(script: Script) -> None:
         return
     parts = tuple(part.id for part in script.course.piece.parts)
     course = script.course
-    sealed = sorted({name for heat in course.heats for name in sealed_in(course, heat)})
+    hollows = hollows_of(course)
+    sealed = sorted({one.name for one in hollows if any(one.is_sealed_in(heat) for heat in course.heats)})
     danger = (
         f"The {in_words(sealed)} {'is' if len(sealed) == 1 else 'are'} closed without a vent: dry inside, stand clear, never quench."
         if sealed
         else ""
     )
     lines = said(*SAFETY, danger, _copies_line(course.piece))
-    script.steps.append(PrepareStep(n=1, parts=parts, minutes=_SAFETY_MINUTES, confirm=bool(sealed), **lines))
+    script.write(PrepareStep(n=1, parts=parts, minutes=_SAFETY_MINUTES, confirm=bool(sealed), **lines))
 
 
 def _copies_line(piece: Piece) -> str:
@@ -120,13 +121,14 @@ def _cold_join(script: Script, join: Join) -> None:
     text = cold_line(script.course, join)
     many = script.course.anatomy.joins[join.id].places * script.course.piece.copies
     minutes = minutes_of(script.course.house, "cold", many)
-    script.steps.append(
+    script.write(
         PrepareStep(
             n=script.next_n,
             parts=join.between,
             text=text,
             minutes=minutes,
             alike=alike_of(script.course, join.between),
+            joins=(join.id,),
         )
     )
 
@@ -136,17 +138,18 @@ def _vent(script: Script, heat: Heat) -> None:
         nodes = next(one.nodes for one in hollows_of(script.course) if one.name == hollow)
         part = script.course.anatomy.part(min(nodes))
         text = f"Drill a small hole through {part_of(script.course.piece, part).title}, where it is hidden, to vent the {hollow} before it is closed."
-        add_work(script, "drill", "drill", (part,), text, put_in=True)
+        add_work(script, "drill", "drill", (part,), text, put_in=True, opens=(hollow,))
 
 
 def _dry(script: Script, heat: Heat) -> None:
     """Put a drying in before a hollow that has been wet is heated."""
-    inside = sorted(
-        hollow.name
-        for hollow in hollows_of(script.course)
-        if hollow.name in script.wet and hollow.is_vented_in(heat)
-    )
+    near = hollows_in(script.state.groups[0], script.hangs_with(heat))
+    wet = [hollow for hollow in near if hollow.wet and hollow.open]
+    inside = sorted(hollow_title(script.state, hollow) for hollow in wet)
     if inside:
         text = f"Dry the {in_words(inside)} out: boil it clear, then warm it through until no more steam comes from the vent."
-        add_work(script, "dry", "dry", parts_of_heat(script.course, heat), text, put_in=True)
-        script.wet -= set(inside)
+        held = {base_id(node) for hollow in wet for node in hollow.nodes} | set(
+            parts_of_heat(script.course, heat)
+        )
+        parts = tuple(part.id for part in script.course.piece.parts if part.id in held)
+        add_work(script, "dry", "dry", parts, text, put_in=True)

@@ -11,6 +11,7 @@ from ..forms import Blank
 from ..metals import Grade
 from ..piece import FlameAim, HeatFrom, Target, WorkKind
 from ..rules import Lie, Purpose, Severity, State
+from ..state import Change
 
 KEPT = KeptFormat("a plan", "eskel-plan", 1)
 Status = Literal["best", "good", "impossible"]
@@ -105,7 +106,10 @@ class Measuring(Shown):
 
 
 class _Step(Shown):
-    """A step; `alike` says how many alike it is done on, one after another, `measure` what is measured."""
+    """A step; `alike` says how many alike it is done on, one after another, `measure` what is measured.
+
+    `changes` is what the work as it stands lost and gained by it.
+    """
 
     n: int
     parts: tuple[str, ...]
@@ -114,6 +118,7 @@ class _Step(Shown):
     minutes: float
     alike: int = 1
     measure: Measuring | None = None
+    changes: tuple[Change, ...] = ()
 
     @model_validator(mode="before")
     @classmethod
@@ -131,20 +136,28 @@ def said(*lines: str) -> dict[str, Any]:
 
 
 class PrepareStep(_Step):
-    """Fit, clean, flux, lay the solder; `confirm` waits for the smith where a danger lies in the piece."""
+    """Fit, clean, flux, lay the solder; `confirm` waits for the smith where a danger lies in the piece.
+
+    `joins` are those that are made ready, or made cold.
+    """
 
     kind: Literal["prepare"] = "prepare"
     confirm: bool = False
+    joins: tuple[str, ...] = ()
 
 
 class WorkStep(_Step):
-    """Other work: `work` is its id, or the kind that the planner put in; `target` the size that it comes out at, to be measured."""
+    """Other work: `work` is its id, or the kind that the planner put in; `target` the size that it comes out at, to be measured.
+
+    `opens` are the hollows that work which the planner put in makes a way out of.
+    """
 
     kind: Literal["work"] = "work"
     work: str
     work_kind: WorkKind
     put_in: bool = False
     target: Target | None = None
+    opens: tuple[str, ...] = ()
 
 
 class LikelyTime(Shown):
@@ -184,7 +197,8 @@ class HeatStep(_Step):
 
     `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling. `stages` is the
     programme that was rehearsed, where one was; its sentences are those of the step. Where none was, `aim` and the part that it
-    is `about` tell where the flame is. `flux` is none where the heat takes none.
+    is `about` tell where the flame is. `flux` is none where the heat takes none. `cooler_c` tells by how much an earlier join stays
+    cooler than the rest, °C, where it does.
     """
 
     kind: Literal["heat"] = "heat"
@@ -203,6 +217,7 @@ class HeatStep(_Step):
     melts_c: float | None
     melts_by: str | None
     states: dict[str, State]
+    cooler_c: dict[str, float] = {}
     protect: tuple[Protect, ...]
     look_for: tuple[str, ...]
     signs: tuple[Sign, ...] = ()

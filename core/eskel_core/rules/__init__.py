@@ -5,6 +5,7 @@ Concepts: a `Rule` (code, severity, when, remedy); the state of an earlier join 
 a `Finding` (a rule that speaks, about what, and in which heat).
 """
 
+from ..state import Anatomy, JoinNodes, anatomy, together
 from ._anneals import GLOW, AnnealEnd, anneal_end, made_ready
 from ._asking import (
     THICK_MM,
@@ -14,13 +15,12 @@ from ._asking import (
     placing_of,
     states_in,
     thickness_mm,
-    together,
 )
 from ._catalogue import Rule, Severity, rules
 from ._course import Course, Filler, Heat, Lie, Purpose
 from ._finding import Finding
-from ._findings import find_all, find_in_steps
-from ._geometry import Anatomy, JoinNodes, anatomy
+from ._findings import find_all, find_in_act
+from ._finish_rules import ON_STEEL
 from ._holding import (
     ALL_LIES,
     can_be_protected,
@@ -30,10 +30,10 @@ from ._holding import (
     lies_for,
     loaded_when_soft,
 )
-from ._hollows import Hollow, hollows_of, kept_dry
+from ._hollows import Hollow, hollows_of
 from ._metal_rules import cadmium
 from ._occasions import Done, Example
-from ._pot_rules import LONGEST_TIMES, Doing, over_pickle
+from ._pot_rules import LONGEST_TIMES, over_pickle
 from ._reach import FIRM_C, Reach, is_local, reach_of
 from ._registry import Unregistered, examples, rule, speaks, units
 from ._rehearsed_rules import rehearsed
@@ -57,11 +57,11 @@ __all__ = [
     "GLOW",
     "LONGEST_TIMES",
     "MOST_SHIELD_C",
+    "ON_STEEL",
     "THICK_MM",
     "Anatomy",
     "AnnealEnd",
     "Course",
-    "Doing",
     "Done",
     "Example",
     "Filler",
@@ -89,13 +89,12 @@ __all__ = [
     "filler_of_solder",
     "filler_of_work",
     "find_all",
-    "find_in_steps",
+    "find_in_act",
     "hardenings",
     "holds_at_all",
     "hollows_of",
     "is_local",
     "is_steel",
-    "kept_dry",
     "lies_for",
     "loaded_when_soft",
     "made_ready",

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator, Sequence
-from collections.abc import Set as AbstractSet
+from collections.abc import Callable, Iterator
 from typing import Any
 
 from ..forms import (
@@ -20,7 +19,7 @@ from ..forms import (
     profile_height_mm,
 )
 from ..metals import Metal
-from ..piece import HOLDING_WORK, Join, Part, Piece, Placing, base_id, metal_of, part_of
+from ..piece import Join, Part, Piece, Placing, metal_of, part_of
 from ._course import Course, Heat
 from ._temperatures import State, shield_c, state_at
 
@@ -44,37 +43,6 @@ def parts_in(course: Course, heat: Heat) -> list[Part]:
     """Give the parts in the flame of a heat, in the order of the list."""
     names = {course.anatomy.part(node) for node in heat.body}
     return [part for part in course.piece.parts if part.id in names]
-
-
-def hung_in(course: Course, heat: Heat) -> list[Part]:
-    """Give the parts that are on, in or through the body of a heat without solder: wrapped, riveted, set, hung or strung before it."""
-    piece = course.piece
-    soldered = {course.anatomy.part(node) for node in heat.body}
-    ties = [
-        {base_id(end) for end in (*join.between, *join.through)}
-        for join in piece.joins
-        if (join.through and course.made_in.get(join.id, heat.number + 1) <= heat.number)
-        or (not join.heated and (join.made or course.slots.get(join.id, heat.number) < heat.number))
-    ]
-    ties += [
-        {base_id(part) for part in work.parts}
-        for work in piece.work
-        if work.kind in HOLDING_WORK and (work.done or course.slots.get(work.id, heat.number) < heat.number)
-    ]
-    reached = together(soldered, ties) - soldered
-    return [part for part in piece.parts if part.id in reached]
-
-
-def together(parts: AbstractSet[str], ties: Sequence[AbstractSet[str]]) -> set[str]:
-    """Give every part that hangs together with some parts by ties, each of which names the parts that it holds."""
-    body, grown = set(parts), True
-    while grown:
-        grown = False
-        for tie in ties:
-            if tie & body and not tie <= body:
-                body |= tie
-                grown = True
-    return body
 
 
 def metals_in(course: Course, heat: Heat) -> list[tuple[Part, Metal]]:

@@ -8,7 +8,7 @@ from typing import Literal
 
 from ..metals import Metal, Solder
 from ..piece import Bench, House, Piece
-from ._geometry import Anatomy
+from ..state import Anatomy
 from ._reach import Reach
 
 Purpose = Literal["solder", "anneal", "fuse", "ball", "melt"]

@@ -2,16 +2,33 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from ..state import Act, State
 
 # What registers itself by being read.
-from . import _finish_rules, _heat_rules, _loose_rules, _metal_rules, _rehearsed_rules, _work_rules
+from . import (
+    _finish_rules,
+    _heat_rules,
+    _loose_rules,
+    _metal_rules,
+    _pot_rules,
+    _rehearsed_rules,
+    _state_rules,
+    _work_rules,
+)
 from ._course import Course
 from ._finding import Finding
-from ._pot_rules import Doing
 from ._registry import units
 
-READ = (_finish_rules, _heat_rules, _loose_rules, _metal_rules, _rehearsed_rules, _work_rules)
+READ = (
+    _finish_rules,
+    _heat_rules,
+    _loose_rules,
+    _metal_rules,
+    _pot_rules,
+    _rehearsed_rules,
+    _state_rules,
+    _work_rules,
+)
 _GRAVEST = {"danger": 0, "stop": 1, "warn": 2, "note": 3}
 
 
@@ -21,6 +38,6 @@ def find_all(course: Course) -> tuple[Finding, ...]:
     return tuple(sorted(found, key=lambda one: (_GRAVEST[one.severity], one.heat or 0, one.code, one.about)))
 
 
-def find_in_steps(course: Course, doings: Sequence[Doing]) -> tuple[Finding, ...]:
-    """Give what the rules of water, steel and acid find in the order of the steps."""
-    return tuple(finding for unit in units("steps") for finding in unit.findings(course, doings))
+def find_in_act(state: State, act: Act) -> tuple[Finding, ...]:
+    """Give what the rules find in one act by the work as it stands."""
+    return tuple(finding for unit in units("state") for finding in unit.findings(state, act))

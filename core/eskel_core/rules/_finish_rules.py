@@ -11,44 +11,13 @@ from importlib.resources import files
 from itertools import pairwise
 
 from ..piece import Work, base_id
-from ._asking import titles
 from ._course import Course
 from ._finding import Finding
-from ._hollows import kept_dry
 from ._registry import speaks
 
 ON_STEEL = frozenset({"roll", "draw", "forge", "dome", "size", "harden", "texture"})
 BEFORE_SEALING = frozenset({"darken", "finish", "set"})
 FINER_AT_MOST = 2.0
-
-
-@speaks("wet-on-steel")
-def wet_on_steel(course: Course) -> Iterator[Finding]:
-    """`wet-on-steel`: work on a mill, block or mandrel comes right after a heat, and so after the pot and the rinse; told once, at the first."""
-    first: dict[int, str] = {}
-    for name, slot in course.slots.items():
-        first.setdefault(slot, name)
-    wet = [
-        work
-        for work in course.piece.work
-        if work.kind in ON_STEEL
-        and (slot := course.slots.get(work.id, 0)) >= 1
-        and first[slot] == work.id
-        and not _stays_dry(course, slot)
-    ]
-    wet.sort(key=lambda work: course.slots[work.id])
-    if wet:
-        names = titles([_title(work) for work in wet])
-        follow = "follows" if len(wet) == 1 else "follow"
-        text = f"{names} {follow} the pot."
-        yield Finding("wet-on-steel", tuple(work.id for work in wet), text, work=wet[0].id)
-
-
-def _stays_dry(course: Course, slot: int) -> bool:
-    """Say whether all of the round before a slot is kept dry."""
-    return any(
-        each[-1].number == slot and all(kept_dry(course, heat) for heat in each) for each in course.rounds
-    )
 
 
 @dataclass(frozen=True)

@@ -10,17 +10,14 @@ from ..units import celsius, difference
 from ._asking import (
     at_join_c,
     capacity_near_j_k,
-    hung_in,
     join_of,
     metals_in,
-    parts_in,
     states_in,
     titles,
 )
 from ._course import Course, Heat
 from ._finding import Finding
 from ._holding import holds_at_all, lies_for, loaded_when_soft
-from ._hollows import hollows_of
 from ._registry import speaks
 
 MELT_RISK_C = 25.0
@@ -29,21 +26,14 @@ IMBALANCE = 8.0
 FREE_WITHIN_MM = 6.0
 
 
-@speaks("remelt-flows", "same-grade-held", "remelt-soft")
+@speaks("same-grade-held", "remelt-soft")
 def earlier_joins(course: Course) -> Iterator[Finding]:
-    """`remelt-flows`, `same-grade-held`, `remelt-soft`: what a heat does to the joins before it."""
+    """`same-grade-held`, `remelt-soft`: what a heat does to the joins before it."""
     for heat in course.heats:
         for join, state in states_in(course, heat):
             held = join.id in heat.protected or holds_at_all(course.piece, join, heat.lie)
             here = f"{celsius(at_join_c(course, heat, join))} in heat {heat.number}"
-            if state == "flows" and not held:
-                yield Finding(
-                    "remelt-flows",
-                    (join.id,),
-                    f"{join.title} runs again at {here} and nothing holds it.",
-                    heat.number,
-                )
-            elif state == "flows":
+            if state == "flows" and held:
                 yield Finding(
                     "same-grade-held",
                     (join.id,),
@@ -117,52 +107,6 @@ def fuse_window(course: Course) -> Iterator[Finding]:
             elif part.id not in own and metal.solidus_c < heat.working_c:
                 text = f"{part.title} melts at {celsius(metal.solidus_c)}, below this fuse at {celsius(heat.working_c)}."
                 yield Finding("fuse-window", (part.id,), text, heat.number)
-
-
-@speaks("sealed-hollow")
-def sealed_hollows(course: Course) -> Iterator[Finding]:
-    """`sealed-hollow`: a hollow is closed with no way out for the air."""
-    for hollow in hollows_of(course):
-        if hollow.part is not None:
-            continue
-        # One that is closed already is told of at the first heat that meets it.
-        meets = (heat for heat in course.heats if heat.number == hollow.closes or not hollow.closes)
-        closing = next((heat for heat in meets if hollow.is_sealed_in(heat)), None)
-        if closing is not None:
-            joins = tuple(join.id for join in course.piece.joins if join.encloses == hollow.name)
-            how = "closes the hollow" if hollow.closes else "heats the closed hollow"
-            text = f"Heat {closing.number} {how} {hollow.name} with no vent: air and any water in it press outwards when hot."
-            yield Finding("sealed-hollow", joins, text, closing.number)
-
-
-@speaks("sealed-tube")
-def sealed_tubes(course: Course) -> Iterator[Finding]:
-    """`sealed-tube`: a part with both ends closed is heated before a pinhole is drilled."""
-    for hollow in hollows_of(course):
-        if hollow.part is None:
-            continue
-        for heat in course.heats:
-            if hollow.is_sealed_in(heat):
-                yield Finding(
-                    "sealed-tube",
-                    (hollow.part,),
-                    f"Air shut in {hollow.name} can burst it open in heat {heat.number}. Stand clear, warm it slowly and let it cool in air.",
-                    heat.number,
-                )
-
-
-@speaks("stone-in-heat")
-def stones(course: Course) -> Iterator[Finding]:
-    """`stone-in-heat`: something in, on or through the body of a heat does not bear heat."""
-    for heat in course.heats:
-        for part in [*parts_in(course, heat), *hung_in(course, heat)]:
-            if not part.heat_safe:
-                yield Finding(
-                    "stone-in-heat",
-                    (part.id,),
-                    f"{part.title} does not bear heat {heat.number}.",
-                    heat.number,
-                )
 
 
 @speaks("moving-part")

@@ -11,7 +11,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ..forms import Tube
-from ..piece import OPENING_WORK, Piece, Work, base_id, part_of
+from ..piece import Work, base_id, part_of
+from ..state import opens
 from ._course import Course, Heat
 
 _NEVER = 10**6
@@ -44,13 +45,6 @@ def hollows_of(course: Course) -> tuple[Hollow, ...]:
     return (*_enclosed(course), *_of_parts(course))
 
 
-def kept_dry(course: Course, heat: Heat) -> bool:
-    """Say whether a heat's body sees neither water nor pot after it: it is closed, and heated again."""
-    return any(hollow.is_sealed_in(heat) for hollow in hollows_of(course)) and any(
-        later.number > heat.number and later.body & heat.body for later in course.heats
-    )
-
-
 def _enclosed(course: Course) -> Iterator[Hollow]:
     names = dict.fromkeys(join.encloses for join in course.piece.joins if join.encloses is not None)
     for name in names:
@@ -68,37 +62,12 @@ def _of_parts(course: Course) -> Iterator[Hollow]:
         sealing = [work for work in course.piece.work if part.id in map(base_id, work.seals)]
         if not closed and not sealing:
             continue
-        opening = [work for work in course.piece.work if _opens(course.piece, work, part.id, sealing)]
+        opening = [work for work in course.piece.work if opens(course.piece, work.id, part.id)]
         closes = 0 if closed else _first_after(course, sealing)
         nodes = frozenset(course.anatomy.nodes[part.id])
         yield Hollow(
             part_of(course.piece, part.id).title, nodes, closes, _first_after(course, opening), part.id
         )
-
-
-def _opens(piece: Piece, work: Work, part: str, sealing: list[Work]) -> bool:
-    """Say whether work leaves a way out of a part that is closed or will be."""
-    if part in work.vents:
-        return True
-    if work.kind not in OPENING_WORK or part not in map(base_id, work.parts):
-        return False
-    told = bool(work.before or work.after)
-    return work.kind == "drill" or (told and all(_told_after(piece, work.id, seal.id) for seal in sealing))
-
-
-def _told_after(piece: Piece, later: str, earlier: str) -> bool:
-    """Say whether the smith told one thing to come after another, if only by way of others."""
-    before = {join.id: set(join.after) for join in piece.joins}
-    before |= {work.id: set(work.after) for work in piece.work}
-    for work in piece.work:
-        for name in work.before:
-            before.setdefault(name, set()).add(work.id)
-    seen, left = {later}, [later]
-    while left:
-        fresh = before.get(left.pop(), set()) - seen
-        seen |= fresh
-        left += fresh
-    return earlier in seen
 
 
 def _first_after(course: Course, works: list[Work]) -> int:

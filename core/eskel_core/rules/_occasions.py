@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 Done = Literal["heat", "quench", "air-cool", "unbind", "pickle", "dry"]
-Occasion = Literal["course", "steps", "demand", "size", "stock", "pot"]
+Occasion = Literal["course", "state", "demand", "size", "stock", "pot"]
 
 
 @dataclass(frozen=True)

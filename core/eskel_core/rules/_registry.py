@@ -1,7 +1,7 @@
 """The one register of rules: who speaks, on what occasion, and a piece for each in which it speaks and one in which not.
 
 A rule is registered where it is written (`@speaks`), with its codes and the *occasion* on which it looks: a `course` of
-heats, the `steps` that follow from it, a `demand` of the planner, a `size` that a calculator
+heats, an act by the `state` that it meets, a `demand` of the planner, a `size` that a calculator
 found, the `stock` of solders, or the `pot` of a run.
 The catalogue (`data/rules.csv`) says how grave a code is and what to do; `_examples` shows it speaking and silent. The
 register refuses a code that has not all of them, so that a rule without a test cannot be added.

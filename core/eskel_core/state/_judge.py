@@ -1,0 +1,222 @@
+"""What must never be done to the work as it stands, and what is told when it is done."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from functools import singledispatch
+
+from ..units import celsius
+from ._acts import Act, Bath, Cool, Form, Heat
+from ._after import split, whole
+from ._bodies import body_of, hollows_in, hung_on
+from ._types import Group, Hollow, Remark, State
+
+CONTACT_COOLER_C = 60.0
+"""What hangs in a heated part is cooler than it by so much at the place of contact, °C."""
+
+
+def forbidden(state: State, act: Act) -> tuple[Remark, ...]:
+    """Give what must never be: why an act may not be done to the work as it stands."""
+    return _of_groups(state, act, _never)
+
+
+def to_tell(state: State, act: Act) -> tuple[Remark, ...]:
+    """Give what is told of an act that may be done."""
+    return _of_groups(state, act, _say)
+
+
+def _of_groups(
+    state: State, act: Act, judge: Callable[[Act, State, Group], Iterator[Remark]]
+) -> tuple[Remark, ...]:
+    """Judge an act in each group that it is done to; what is alike in several is told once."""
+    inside = (split(group, act.copies)[0] for group in state.groups)
+    return tuple(
+        dict.fromkeys(remark for group in inside if group is not None for remark in judge(act, state, group))
+    )
+
+
+@singledispatch
+def _never(act: Act, state: State, group: Group) -> Iterator[Remark]:
+    return iter(())
+
+
+@singledispatch
+def _say(act: Act, state: State, group: Group) -> Iterator[Remark]:
+    return iter(())
+
+
+def hollow_title(state: State, hollow: Hollow) -> str:
+    """Give the name by which a hollow is spoken of."""
+    if hollow.part is None:
+        return hollow.name.replace("-", " ").replace("_", " ")
+    return next(part.title for part in state.piece.parts if part.id == hollow.part)
+
+
+def _here(act: Heat) -> str:
+    return f"heat {act.number}" if act.number else "this heat"
+
+
+@_never.register
+def _never_heat(act: Heat, state: State, group: Group) -> Iterator[Remark]:
+    making = [making.join for making in act.makes]
+    body = body_of(state, group, act.seeds, making)
+    yield from _not_there(state, group, body)
+    near = body | hung_on(state, group, body, making)
+    yield from _wet_inside(state, group, near, act)
+    yield from _tender(state, group, near, act)
+    yield from _runs_unheld(state, group, body, act)
+
+
+def _not_there(state: State, group: Group, body: frozenset[str]) -> Iterator[Remark]:
+    for node in sorted(body):
+        now = group.parts[node]
+        if now.there != "there":
+            name = state.kinds[node].title
+            text = f"{name} is {'spoilt' if now.there == 'spoilt' else 'not there'}."
+            yield Remark("not-there", "stop", (node,), text, "Make it again first.", "it is made again")
+
+
+def _wet_inside(state: State, group: Group, body: frozenset[str], act: Heat) -> Iterator[Remark]:
+    for hollow in hollows_in(group, body):
+        if not hollow.wet:
+            continue
+        name = hollow_title(state, hollow)
+        if hollow.open:
+            text = f"Water may stand in the {name} when {_here(act)} begins."
+            remedy = "Dry it out first: boil it clear, then warm it through until no more steam comes."
+            yield Remark("wet-hollow", "danger", (hollow.name,), text, remedy, "it is dried out")
+        else:
+            held = "acid" if "acid" in hollow.wet else "water"
+            text = f"The {name} is closed and may hold {held}: steam can burst it in {_here(act)}."
+            yield Remark(
+                "wet-hollow", "danger", (hollow.name,), text, "Open it before any heat.", "it is opened"
+            )
+
+
+def _tender(state: State, group: Group, nodes: frozenset[str], act: Heat) -> Iterator[Remark]:
+    for part in state.piece.parts:
+        tender = not part.heat_safe and any(
+            node in nodes and not group.parts[node].lost for node in state.anatomy.nodes[part.id]
+        )
+        if tender:
+            text = f"{part.title} does not bear {_here(act)}."
+            yield Remark(
+                "stone-in-heat", "stop", (part.id,), text, "Put it on after the last heat.", "it is taken off"
+            )
+
+
+def _runs_unheld(state: State, group: Group, body: frozenset[str], act: Heat) -> Iterator[Remark]:
+    making = {making.join for making in act.makes}
+    for name, seams in group.seams.items():
+        if name in making or name in act.held or not state.anatomy.joins[name].nodes & body:
+            continue
+        here = act.to_c - act.cooler_c.get(name, 0.0)
+        if any(seam.holds and seam.softness(here) == "flows" for seam in seams):
+            text = f"{state.joins[name].title} runs again at {celsius(here)} in {_here(act)} and nothing holds it."
+            yield Remark(
+                "remelt-flows",
+                "stop",
+                (name,),
+                text,
+                "Hold it, or take a softer solder.",
+                "something holds it",
+            )
+
+
+@_say.register
+def _say_heat(act: Heat, state: State, group: Group) -> Iterator[Remark]:
+    making = [making.join for making in act.makes]
+    for hollow in hollows_in(group, body_of(state, group, act.seeds, making)):
+        if hollow.open and hollow.ways <= set(making):
+            yield _closing(state, hollow, act)
+        elif hollow.closed is not None:
+            yield _closed_tube(state, hollow, act) if hollow.part else _closed_hollow(state, hollow, act)
+
+
+def _closing(state: State, hollow: Hollow, act: Heat) -> Remark:
+    text = f"{_begins(act)} closes the {hollow_title(state, hollow)} with no way out: air or water shut in it can burst it when it is hot."
+    remedy = "Drill a small hole first, where it is hidden. Or close it bone dry, stand clear, and keep it out of water."
+    return Remark("sealed-hollow", "danger", (hollow.name,), text, remedy)
+
+
+def _begins(act: Heat) -> str:
+    return _here(act)[0].upper() + _here(act)[1:]
+
+
+def _closed_tube(state: State, hollow: Hollow, act: Heat) -> Remark:
+    text = f"Air shut in {hollow_title(state, hollow)} can burst it open in {_here(act)}. Stand clear, warm it slowly and let it cool in air."
+    remedy = "Drill a pinhole first, or open one end before the heat and close it after."
+    return Remark("sealed-tube", "danger", (hollow.name,), text, remedy)
+
+
+def _closed_hollow(state: State, hollow: Hollow, act: Heat) -> Remark:
+    """Tell of a hollow that a heat closed: the air in it is thin, and presses outwards only above that heat."""
+    name, shut = hollow_title(state, hollow), hollow.closed
+    at_c = shut.at_c if shut else None
+    if at_c is not None and act.to_c <= at_c:
+        text = f"The {name} is closed. The air in it is thin since it was closed at {celsius(at_c)}."
+        return Remark("sealed-hollow", "note", (hollow.name,), text, "Keep it dry and let it cool in air.")
+    text = f"The {name} is closed, and {_here(act)} is hotter than the heat that closed it: the air in it can burst it."
+    return Remark(
+        "sealed-hollow", "danger", (hollow.name,), text, "Stand clear, or drill a small hole first."
+    )
+
+
+@_never.register
+def _never_cool(act: Cool, state: State, group: Group) -> Iterator[Remark]:
+    inside = whole(state, group, act.parts)
+    if act.how == "quench" and any(group.parts[node].warmth in ("black", "glowing") for node in inside):
+        for hollow in hollows_in(group, inside):
+            if not hollow.open:
+                text = (
+                    f"The {hollow_title(state, hollow)} is closed and hot: water would draw in, or crack it."
+                )
+                yield Remark(
+                    "wet-hollow",
+                    "danger",
+                    (hollow.name,),
+                    text,
+                    "Let it cool in air.",
+                    "it has cooled in air",
+                )
+
+
+@_never.register
+def _never_bath(act: Bath, state: State, group: Group) -> Iterator[Remark]:
+    inside = whole(state, group, act.parts)
+    hot = sorted(node for node in inside if group.parts[node].warmth in ("black", "glowing"))
+    if act.fluid == "acid" and hot:
+        about = tuple(dict.fromkeys(state.kinds[node].id for node in hot))
+        text = "It would go hot into the acid, which spits and fumes."
+        yield Remark("hot-into-acid", "danger", about, text, "Cool it first.", "it has cooled")
+    yield from _steel(state, group, inside, act)
+    for hollow in hollows_in(group, inside):
+        if hollow.nodes & act.again and (not hollow.open or _has_only_gaps(group, hollow)):
+            text = f"The {hollow_title(state, hollow)} is to be heated again: what draws into it now turns to steam."
+            remedy = "Keep it dry: clean it with a scraper where the next join lies."
+            yield Remark("wet-hollow", "danger", (hollow.name,), text, remedy, "it has a hole to dry it by")
+
+
+def _has_only_gaps(group: Group, hollow: Hollow) -> bool:
+    """Say whether the only ways out of a hollow are gaps in seams that were soldered."""
+    return hollow.holds_water and hollow.ways <= group.seams.keys()
+
+
+def _steel(state: State, group: Group, inside: frozenset[str], act: Bath) -> Iterator[Remark]:
+    bound = [
+        name
+        for name, nodes in state.anatomy.joins.items()
+        if nodes.nodes & inside and any(seam.steel for seam in group.seams[name])
+    ]
+    if act.fluid == "acid" and bound:
+        names = ", ".join(state.joins[name].title for name in bound)
+        text = f"Steel is still on {names}: the pot would plate everything pink."
+        yield Remark("steel-in-pickle", "stop", tuple(bound), text, "Take it off first.", "it is taken off")
+
+
+@_say.register
+def _say_form(act: Form, state: State, group: Group) -> Iterator[Remark]:
+    if act.on_steel and any(group.parts[node].wet for node in act.parts):
+        names = sorted({state.kinds[node].title for node in act.parts if group.parts[node].wet})
+        text = f"{', '.join(names)} {'is' if len(names) == 1 else 'are'} wet: it rusts what it is worked on."
+        yield Remark("wet-on-steel", "note", (act.work,), text, "Dry it first.")
