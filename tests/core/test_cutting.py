@@ -207,10 +207,10 @@ def lantern() -> Piece:
 
 def test_solder_is_summed_by_grade_held_against_the_drawer_and_bought() -> None:
     drawer = [
-        {"solder": "us-hard", "left": 0.0001},
+        "us-hard",
         {"solder": "us-medium", "left": 3},
         "us-easy",
-        "us-extra-easy",
+        {"solder": "us-extra-easy", "left": 0.0001},
     ]
     made = lantern().model_copy(update={"bench": None})
     whole = cut_and_solder(made, plan(made), Bench.model_validate({"solders": drawer}))
@@ -219,9 +219,9 @@ def test_solder_is_summed_by_grade_held_against_the_drawer_and_bought() -> None:
     for row in whole.solder:
         by_hand[row.grade] = by_hand.get(row.grade, 0.0) + row.mass_mg
     assert {grade: one.mass_mg for grade, one in totals.items()} == pytest.approx(by_hand)
-    assert totals["hard"].buy_g == pytest.approx(by_hand["hard"] / 1000 - 0.0001)
+    assert totals["extra-easy"].buy_g == pytest.approx(by_hand["extra-easy"] / 1000 - 0.0001)
     assert totals["medium"].buy_g == 0
-    assert any(line.what.startswith("us-hard") for line in whole.buy)
+    assert any(line.what.startswith("us-extra-easy") for line in whole.buy)
 
 
 def test_copies_take_their_solder_each() -> None:

@@ -99,6 +99,7 @@ def test_what_speaks_on_its_own_occasion_is_registered_once() -> None:
     ]
     assert len(codes) == len(set(codes))
     elsewhere = {
+        "hands-full",
         "no-stock",
         "trapped-part",
         "form-before-seat",

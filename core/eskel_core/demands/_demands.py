@@ -40,6 +40,7 @@ def make_problem(piece: Piece, house: House, bench: Bench | None = None) -> Prob
     demands = (
         *_order_demands(piece),
         *sharing_demands(piece),
+        *_hand_demands(piece, house),
         *_solder_demands(piece, house, at_hand),
         *_metal_demands(piece),
     )
@@ -223,6 +224,16 @@ def _small_on_face(piece: Piece, join: Join, parts: set[str]) -> bool:
 
 def _mass(piece: Piece, name: str) -> float:
     return mass_g(part_of(piece, name).form, metal_of(piece, name)) or 0.0
+
+
+def _hand_demands(piece: Piece, house: House) -> list[Demand]:
+    held = [join for join in piece.joins if join.heated and join.holds == "hand" and not join.made]
+    if len(held) <= house.hands:
+        return []
+    many = "one thing" if house.hands == 1 else f"{house.hands} things"
+    text = f"You hold {many} at one moment: {', '.join(join.title for join in held)} are all held in the hand until their solder has set."
+    remedy = "Bind, clip or seat some of them, or solder them in heats of their own."
+    return [Demand("hands-full", "hands", (), text, remedy)]
 
 
 def _solder_demands(piece: Piece, house: House, bench: Bench) -> list[Demand]:

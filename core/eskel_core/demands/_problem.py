@@ -15,6 +15,7 @@ from ..metals import Metal, Solder, solder_suits, solders
 from ..piece import HEAT_WORK, Bench, House, Join, Piece, Work, base_id, metal_of, part_of, stocked_solders
 from ..rules import (
     ALL_LIES,
+    LOCAL_PLACINGS,
     Anatomy,
     Filler,
     Lie,
@@ -55,7 +56,10 @@ class Demand:
 
 @dataclass(frozen=True)
 class Task:
-    """What takes a heat: a heated join, or heated work, with what may make it hot."""
+    """What takes a heat: a heated join, or heated work, with what may make it hot.
+
+    `in_hand`: it is held in the hand until its solder has set; a heat has room for as many of these as there are `hands`.
+    """
 
     id: str
     join: Join | None
@@ -64,6 +68,8 @@ class Task:
     options: tuple[Filler, ...]
     places: int
     limit: int
+    in_hand: bool = False
+    hands: int = 1
 
     @property
     def alone(self) -> bool:
@@ -143,7 +149,18 @@ class Problem:
     def _join_task(self, join: Join) -> Task:
         nodes = self.anatomy.joins[join.id]
         limit = LIMIT_OF_PLACING.get(join.placing or self.house.placing, self.house.picks_per_heat)
-        return Task(join.id, join, None, nodes.nodes, self._options(join), self._places(join), limit)
+        return Task(
+            join.id,
+            join,
+            None,
+            nodes.nodes,
+            self._options(join),
+            self._places(join),
+            limit,
+            # What is picked is set touch by touch, and held for its own touch alone.
+            in_hand=join.holds == "hand" and (join.placing or self.house.placing) not in LOCAL_PLACINGS,
+            hands=self.house.hands if self.asks("hands") else len(self.piece.joins),
+        )
 
     def _places(self, join: Join) -> int:
         """Give how many places of a join are soldered in one body: of bodies alike one is told."""
@@ -247,6 +264,7 @@ class Problem:
                 [part.model_dump(mode="json", include=_PART_MATTERS) for part in self.piece.parts],
                 sorted(self.thin),
                 sorted(self.reach.cooler_c.items()),
+                sorted(self.reach.contact_c.items()),
                 sorted(self.lies_that_hold.items()),
                 [join.model_dump(mode="json", exclude=_JOIN_MEASURES) for join in self.piece.joins],
                 [work.model_dump(mode="json", include=_WORK_MATTERS) for work in self.piece.work],

@@ -25,6 +25,7 @@ Thickness = Annotated[float, Field(ge=0, le=50, allow_inf_nan=False)]
 Reach = Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]
 Minutes = Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]
 Picks = Annotated[int, Field(ge=1, le=100)]
+ThirdHands = Annotated[int, Field(ge=0, le=6)]
 
 
 class ThinnestMm(BaseModel):
@@ -343,6 +344,26 @@ class House(BaseModel):
             read_by="demands._problem",
         ),
     ] = 6
+    third_hands: Annotated[
+        ThirdHands,
+        row(
+            "Third hands",
+            "So many stands with tweezers are at hand; beside them one thing is held in the hand in a heat",
+            shown="numbers",
+            read_by="piece._house",
+        ),
+    ] = 1
+    torch_stand: Annotated[
+        YesNo,
+        row(
+            "The torch stands by itself",
+            "",
+            option("no", "it is held", "One hand is the torch's"),
+            option("yes", "it stands", "Both hands hold the work, one thing in each"),
+            shown="rules",
+            read_by="piece._house",
+        ),
+    ] = "no"
     local_heat: Annotated[
         YesNo,
         row(
@@ -380,6 +401,11 @@ class House(BaseModel):
         ThinnestMm,
         row("Thinnest that is made", shown="numbers", read_by="sizes._base"),
     ] = ThinnestMm()
+
+    @property
+    def hands(self) -> int:
+        """How many things are held at one moment: one in the hand, one in each third hand, one more where the torch stands."""
+        return 1 + self.third_hands + (self.torch_stand == "yes")
 
     @property
     def spoken(self) -> Units:

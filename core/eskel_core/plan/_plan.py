@@ -173,13 +173,21 @@ def _objective(one: ObjectiveValue, course: Course) -> Objective:
     return Objective(name=one.name, value=one.value + more, bound=one.bound + more)
 
 
+# What comes again with many steps and hurts nobody is told at the first of them.
+_ONCE = frozenset({"wet-on-steel"})
+
+
 def _cautions(findings: Iterable[tuple[Finding, int | None]]) -> tuple[Caution, ...]:
     """Give what the rules say, each code once a step with all its places, what can hurt someone first."""
     found: dict[tuple[str, int | None], Caution] = {}
     for finding, step in findings:
-        more = _caution(finding, step)
+        first = next((at for code, at in found if code == finding.code), step)
+        more = _caution(finding, first if finding.code in _ONCE else step)
         known = found.get((more.code, more.step))
-        if known is not None and known.text != more.text:
+        if finding.code in _ONCE and known is not None:
+            about = tuple(dict.fromkeys((*known.about, *more.about)))
+            more = known.model_copy(update={"about": about})
+        elif known is not None and known.text != more.text:
             about = tuple(dict.fromkeys((*known.about, *more.about)))
             more = known.model_copy(update={"about": about, "text": f"{known.text} {more.text}"})
         found[more.code, more.step] = more

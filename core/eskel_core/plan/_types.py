@@ -11,7 +11,7 @@ from ..forms import Blank
 from ..metals import Grade
 from ..piece import FlameAim, HeatFrom, Target, WorkKind
 from ..rules import Lie, Purpose, Severity, State
-from ..state import Change
+from ..state import StateChange
 
 KEPT = KeptFormat("a plan", "eskel-plan", 1)
 Status = Literal["best", "good", "impossible"]
@@ -118,7 +118,7 @@ class _Step(Shown):
     minutes: float
     alike: int = 1
     measure: Measuring | None = None
-    changes: tuple[Change, ...] = ()
+    changes: tuple[StateChange, ...] = ()
 
     @model_validator(mode="before")
     @classmethod

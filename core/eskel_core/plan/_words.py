@@ -42,15 +42,19 @@ _HOLD_WORDS = {
     "bound": "bind it with {stuff} wire",
     "clipped": "clip it",
     "weighted": "weight it down",
-    "hand": "hold it with tweezers until it has run",
+    "hand": "hold it with tweezers until its solder has set",
     "seated": "seat it fully",
 }
+_THIRD_HAND = "put it in a third hand until its solder has set"
 _AIM_RATIO = 2.0
 
 
 def fit_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...], flux: str = "") -> tuple[str, ...]:
     """Say how the joins of a heat are made ready; a `flux` is named where it is not the usual one of the bench."""
-    held = [_hold_text(course, join) for name in heat.joins if (join := _join(course, name))]
+    inside = [_join(course, name) for name in heat.joins]
+    # The last is held in the hand that has no torch, those before it in third hands.
+    by_hand = [join for join in inside if join.holds == "hand"]
+    held = [_hold_text(course, join, third=join in by_hand[:-1]) for join in inside]
     guarded = [_hold_text(course, _join(course, name)) for name in sorted(heat.protected)]
     bodies = bodies_alike(course, heat)
     alike = bodies * course.piece.copies
@@ -88,8 +92,8 @@ def _join(course: Course, name: str) -> Join:
     return next(join for join in course.piece.joins if join.id == name)
 
 
-def _hold_text(course: Course, join: Join) -> str:
-    words = _HOLD_WORDS.get(join.holds)
+def _hold_text(course: Course, join: Join, *, third: bool = False) -> str:
+    words = _THIRD_HAND if third else _HOLD_WORDS.get(join.holds)
     if words is None:
         return ""
     stuff = join.bound_with or "steel"

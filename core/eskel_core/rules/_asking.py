@@ -21,6 +21,7 @@ from ..forms import (
 from ..metals import Metal
 from ..piece import Join, Part, Piece, Placing, metal_of, part_of
 from ._course import Course, Heat
+from ._reach import FIRM_C
 from ._temperatures import State, shield_c, state_at
 
 _NEAR_MM = 10.0
@@ -30,7 +31,7 @@ THICK_MM = 3.0
 
 def join_of(course: Course, name: str) -> Join:
     """Give a join by its id."""
-    return next(join for join in course.piece.joins if join.id == name)
+    return course.joins[name]
 
 
 def placing_of(course: Course, heat: Heat, join: Join) -> Placing:
@@ -54,6 +55,9 @@ def metals_in(course: Course, heat: Heat) -> list[tuple[Part, Metal]]:
 def at_join_c(course: Course, heat: Heat, join: Join) -> float:
     """Give the temperature at an earlier join in a heat: the working temperature less its shield, and less where it lies far off."""
     tasks = (*heat.joins, *([heat.work] if heat.work else []))
+    if not course.anatomy.joins[join.id].nodes & heat.body:
+        touching = (course.reach.contact_c.get((join.id, task), FIRM_C) for task in tasks)
+        return heat.working_c - shield_c(join, tasks) - min(touching)
     return heat.working_c - shield_c(join, tasks) - course.reach.of(join.id, tasks)
 
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import cached_property
 from itertools import groupby
 from typing import Literal
 
 from ..metals import Metal, Solder
-from ..piece import Bench, House, Piece
+from ..piece import Bench, House, Join, Piece
 from ..state import Anatomy
 from ._reach import Reach
 
@@ -78,6 +79,11 @@ class Course:
     bench: Bench | None = None
     reach: Reach = field(default_factory=Reach)
 
+    @cached_property
+    def joins(self) -> dict[str, Join]:
+        """The joins of the piece by their ids."""
+        return {join.id: join for join in self.piece.joins}
+
     @property
     def rounds(self) -> tuple[tuple[Heat, ...], ...]:
         """The heats round by round."""
@@ -89,9 +95,14 @@ class Course:
         return {name: number for name, number in self.made_in.items() if number}
 
     def earlier(self, heat: Heat) -> list[str]:
-        """Give the joins made before a heat whose body takes part in it."""
+        """Give the joins made before a heat that its flame reaches: those of its body, and those on what hangs in it."""
         return [
             join
             for join, number in self.made_in.items()
-            if number < heat.number and self.anatomy.joins[join].nodes & heat.body
+            if number < heat.number
+            and (self.anatomy.joins[join].nodes & heat.body or self.touches(heat, join))
         ]
+
+    def touches(self, heat: Heat, join: str) -> bool:
+        """Say whether a join is on a part that hangs in a heat's body without solder, at a join that it makes."""
+        return any((join, task) in self.reach.contact_c for task in heat.joins)

@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 
 from ..picture import Picture, draw, stands_of
 from ..piece import HEAT_WORK, House, Join, Piece, Work, base_id, contact_at, part_of
+from ..state import CONTACT_COOLER_C
 
 Spot = tuple[float, float]
 LOCAL_PLACINGS = frozenset({"pick", "fed-wire"})
@@ -23,9 +24,14 @@ _ONE_END = frozenset({"ball", "anneal"})
 
 @dataclass(frozen=True)
 class Reach:
-    """By how many °C an earlier join stays cooler than a heat in which a task alone is done: by (join, task)."""
+    """By how many °C an earlier join stays cooler than a heat in which a task alone is done: by (join, task).
+
+    `contact_c` holds the same for joins on a part that the task's own part hangs through: no solder ties them, one flame reaches
+    both.
+    """
 
     cooler_c: dict[tuple[str, str], float] = field(default_factory=dict)
+    contact_c: dict[tuple[str, str], float] = field(default_factory=dict)
 
     def of(self, join: str, tasks: tuple[str, ...]) -> float:
         """Give how much cooler a join stays in a heat of some tasks, °C: as the one that reaches it best leaves it."""
@@ -38,8 +44,9 @@ def reach_of(piece: Piece, house: House) -> Reach:
     told = [join for join in joins if _is_told(piece, join)]
     local = [join for join in told if join.kind == "fuse" or is_local(join, house)]
     works = [work for work in piece.work if work.kind in HEAT_WORK & _ONE_END]
+    touching = _contacts(piece, joins)
     if not (local or works):
-        return Reach()
+        return Reach(contact_c=touching)
     picture = draw(piece)
     spots = {mark.join: mark.spots for mark in picture.joins}
     cooler: dict[tuple[str, str], float] = {}
@@ -51,7 +58,21 @@ def reach_of(piece: Piece, house: House) -> Reach:
         for work in works:
             if _from_work(piece, picture, earlier, spots[earlier.id], work) > house.local_reach_mm:
                 cooler[earlier.id, work.id] = WORK_COOLER_C
-    return Reach(cooler)
+    return Reach(cooler, touching)
+
+
+def _contacts(piece: Piece, joins: list[Join]) -> dict[tuple[str, str], float]:
+    """Give the joins on what hangs in a part while its own seam is soldered; a seam that closes a ring is turned away."""
+    return {
+        (earlier.id, join.id): CONTACT_COOLER_C
+        for join in joins
+        if join.through and join.kind != "fuse"
+        for earlier in joins
+        if earlier is not join
+        and len(set(earlier.between)) > 1
+        and {base_id(end) for end in earlier.between} & {base_id(end) for end in join.through}
+        and not {base_id(end) for end in earlier.between} & {base_id(end) for end in join.between}
+    }
 
 
 def _is_told(piece: Piece, join: Join) -> bool:

@@ -72,6 +72,16 @@ def row(first: Plain, second: Plain, **more: Any) -> Example:
     return piece([wire("a"), wire("b"), wire("c")], joins, **more)
 
 
+def held_in_hand(third: str) -> Example:
+    """A plate with three wires, all put into one heat by hand; two of them are held in the hand, and the third as told."""
+    holds = {"a": "hand", "b": "hand", "c": third}
+    joins = [join(f"foot-{name}", name, "plate", holds=hold) for name, hold in holds.items()]
+    for earlier, later in (("a", "b"), ("b", "c")):
+        moved = next(row for row in joins if row["id"] == f"foot-{later}")
+        moved["by_hand"] = {"shares": [f"foot-{earlier}"]}
+    return piece([plate("plate"), *(wire(name) for name in holds)], joins)
+
+
 def metal(metal: str, *, fixed: str | None = None, **part: Any) -> Example:
     solder = {} if fixed is None else {"solder": fixed}
     return piece(

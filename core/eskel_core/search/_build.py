@@ -207,9 +207,19 @@ def _moves(grid: Grid) -> None:
                     grid.model.clause(mine, no(theirs), *unless)
 
 
+def _hands(grid: Grid) -> None:
+    """Keep what is held in the hand in one heat to as many things as there are hands."""
+    held = [t for t, task in enumerate(grid.tasks) if task.in_hand]
+    most = grid.problem.house.hands
+    for unless in grid.unless("hands") if len(held) > most else ():
+        for h in grid.span:
+            grid.model.at_most([(1, grid.takes[t][h]) for t in held], most, [no(one) for one in unless])
+
+
 def _sharing(grid: Grid) -> None:
     """Let joins share a heat only where each is held, the lie suits all, and the placing's limit allows."""
     model = grid.model
+    _hands(grid)
     for h in grid.span:
         up = {lie: model.boolean() for lie in LIES}
         model.exactly_one(list(up.values()))

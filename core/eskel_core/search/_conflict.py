@@ -21,6 +21,7 @@ _FIRST_LET_GO = {
     "suits": 1,
     "family": 2,
     "hold": 3,
+    "hands": 3,
     "tender": 4,
     "fixed": 5,
     "stock": 6,

@@ -18,6 +18,7 @@ from ..rules import (
 )
 from ..solver import Term, no
 from ._grid import Grid
+from ._measured import holds_hanging
 
 TENTHS = 10
 
@@ -47,6 +48,7 @@ def _bind_earlier_join(grid: Grid, i: int, join: Join, h: int) -> None:
         for one in join.shields
         if one.during in places
     ]
+    _bind_touching(grid, (i, h), join, loaded)
     cooler = [_cooler_c(grid, join, heat) for heat in grid.fillers]
     for f, literal in grid.made_with[i].items():
         warm = [heat.working_c - less for heat, less in zip(grid.fillers, cooler, strict=True)]
@@ -60,6 +62,25 @@ def _bind_earlier_join(grid: Grid, i: int, join: Join, h: int) -> None:
                 _bind_shielded(
                     grid, (i, h), (grid.fillers[f], here), [*when, grid.fills[h][g]], loaded, shield
                 )
+
+
+def _bind_touching(grid: Grid, at: tuple[int, int], join: Join, loaded: int) -> None:
+    """Bind what a heat does to a join on a part that hangs in what it solders: one flame reaches both."""
+    (i, h), model, problem = at, grid.model, grid.problem
+    for t, task in enumerate(grid.tasks):
+        less = problem.reach.contact_c.get((join.id, task.id))
+        for f, literal in grid.made_with[i].items() if less is not None and t != i else ():
+            for g, heat in enumerate(grid.fillers):
+                state = state_at(grid.fillers[f], heat.working_c - (less or 0.0), problem.house)
+                never = [
+                    no(one) for one in (grid.done[i][h - 1], grid.takes[t][h], literal, grid.fills[h][g])
+                ]
+                if state == "flows":
+                    model.clause(*never, grid.runs[at])
+                    for unless in grid.unless("hold", join.id) if not holds_hanging(problem, join) else ():
+                        model.clause(*never, *unless)
+                elif state == "soft":
+                    model.clause(*never, grid.soft[at], no(loaded))
 
 
 def _cooler_c(grid: Grid, join: Join, heat: Filler) -> float:

@@ -76,7 +76,7 @@ def can_be_levelled(problem: Problem) -> bool:
 
     Of any two solders exactly one can follow the other, and none can follow itself.
     """
-    if problem.house.grade_policy == "same-while-held" or problem.reach.cooler_c:
+    if problem.house.grade_policy == "same-while-held" or problem.reach.cooler_c or problem.reach.contact_c:
         return False
     names = {task.id for task in problem.tasks}
     for task in problem.tasks:
@@ -128,6 +128,7 @@ def can_share(tasks: list[Task]) -> bool:
     return (
         not any(task.alone for task in tasks)
         and places <= min(task.limit for task in tasks)
+        and sum(task.in_hand for task in tasks) <= min(task.hands for task in tasks)
         and any(all(lie in lies_for(join_of(task)) for task in tasks) for lie in ALL_LIES)
     )
 

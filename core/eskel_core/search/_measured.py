@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..demands import Bodies, Problem, Task, longest_chain
-from ..piece import metal_of
+from ..piece import Join, metal_of
 from ..rules import (
     ALL_LIES,
     Filler,
@@ -52,13 +52,21 @@ def disturbed_by(
     tasks = {task.id: task for task in problem.tasks}
     for name, own in made.items():
         join = tasks[name].join
-        if join is None or min(problem.anatomy.joins[name].nodes) not in body:
+        if join is None:
             continue
-        cooler = shield_c(join, heat.tasks) + problem.reach.of(name, heat.tasks)
+        touching = min(problem.anatomy.joins[name].nodes) not in body
+        reach = (
+            contact_cooler_c(problem, name, heat.tasks) if touching else problem.reach.of(name, heat.tasks)
+        )
+        if reach is None:
+            continue
+        cooler = shield_c(join, heat.tasks) + reach
         state = state_at(own, heat.filler.working_c - cooler, problem.house)
         if state == "firm":
             continue
         held = heat.lie in problem.lies_that_hold[name]
+        if touching and state == "flows" and problem.asks("hold", name) and not holds_hanging(problem, join):
+            return name
         guard = not held and can_be_protected(join) and comes_off(problem.piece, join)
         if state == "flows":
             if not held and not guard and problem.asks("hold", name):
@@ -71,6 +79,18 @@ def disturbed_by(
             else:
                 soft += 1
     return Disturbed(runs, soft, frozenset(protected))
+
+
+def contact_cooler_c(problem: Problem, join: str, tasks: tuple[str, ...]) -> float | None:
+    """Give how much cooler than a heat a join stays on what hangs in what is soldered, °C; None where the flame does not reach it."""
+    found = [c for task in tasks if (c := problem.reach.contact_c.get((join, task))) is not None]
+    return min(found, default=None)
+
+
+def holds_hanging(problem: Problem, join: Join) -> bool:
+    """Say whether a join that runs while the work hangs in another part stays together: its weight alone does not hold it."""
+    always = len(problem.lies_that_hold[join.id]) == len(ALL_LIES)
+    return always or (can_be_protected(join) and comes_off(problem.piece, join))
 
 
 def _lies(task: Task) -> tuple[Lie, ...]:

@@ -49,16 +49,17 @@ from ._after import after, whole
 from ._anatomy import Anatomy, JoinNodes, anatomy
 from ._begin import begin, opens, runs_c
 from ._bodies import body_of, hollows_in, hung_on, together
-from ._judge import forbidden, hollow_title, to_tell
+from ._judge import CONTACT_COOLER_C, forbidden, hollow_title, to_tell
 from ._types import Closed, Condition, Ground, Group, Hollow, Remark, Seam, Softness, State
-from ._write import Change, changes, state_object
+from ._write import StateChange, changes, state_object
 
 __all__ = [
+    "CONTACT_COOLER_C",
     "Act",
     "Anatomy",
     "Bath",
     "Bind",
-    "Change",
+    "StateChange",
     "Closed",
     "Condition",
     "Cool",

@@ -108,7 +108,8 @@ def _tender(state: State, group: Group, nodes: frozenset[str], act: Heat) -> Ite
 def _runs_unheld(state: State, group: Group, body: frozenset[str], act: Heat) -> Iterator[Remark]:
     making = {making.join for making in act.makes}
     for name, seams in group.seams.items():
-        if name in making or name in act.held or not state.anatomy.joins[name].nodes & body:
+        reached = name in act.cooler_c or state.anatomy.joins[name].nodes & body
+        if name in making or name in act.held or not reached:
             continue
         here = act.to_c - act.cooler_c.get(name, 0.0)
         if any(seam.holds and seam.softness(here) == "flows" for seam in seams):

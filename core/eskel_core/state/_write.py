@@ -14,7 +14,7 @@ FORMAT = "eskel-state/1"
 
 
 @dataclass(frozen=True, slots=True)
-class Change:
+class StateChange:
     """What an act changed of a join, part or hollow (`about`): `what` of it, as it was and as it is now, in words."""
 
     of: str
@@ -64,7 +64,7 @@ def _value(value: Any) -> Any:
     return value.model_dump() if isinstance(value, BaseModel) else value
 
 
-def changes(before: State, later: State) -> tuple[Change, ...]:
+def changes(before: State, later: State) -> tuple[StateChange, ...]:
     """Give what a state has that an earlier one had not, group by group as they are now; the same of all groups once."""
     return tuple(
         dict.fromkeys(
@@ -78,7 +78,7 @@ def _before(before: State, group: Group) -> Group:
     return next(known for known in before.groups if first in known.copies)
 
 
-def _changes(state: State, before: Group, now: Group) -> Iterator[Change]:
+def _changes(state: State, before: Group, now: Group) -> Iterator[StateChange]:
     for name, seams in now.seams.items():
         if seams is not before.seams[name]:
             yield from _change("join", name, "stage", _seams(before.seams[name]), _seams(seams))
@@ -89,13 +89,13 @@ def _changes(state: State, before: Group, now: Group) -> Iterator[Change]:
             yield from _change("hollow", name, "way out", _ways(before.hollows[name]), _ways(hollow))
             yield from _change("hollow", name, "inside", _wet(before.hollows[name].wet), _wet(hollow.wet))
     for name in sorted(now.fixed - before.fixed):
-        yield Change(of="work", about=name, what="put on", was="no", now="yes")
+        yield StateChange(of="work", about=name, what="put on", was="no", now="yes")
     for name, value in now.measured.items():
         if before.measured.get(name) != value:
-            yield Change(of="work", about=name, what="measured", was="", now=f"{value:g}")
+            yield StateChange(of="work", about=name, what="measured", was="", now=f"{value:g}")
 
 
-def _of_parts(state: State, before: Group, now: Group) -> Iterator[Change]:
+def _of_parts(state: State, before: Group, now: Group) -> Iterator[StateChange]:
     """Give what changed of the parts: of alike ones once, by the part's id, where all of them fare alike."""
     for part, nodes in state.anatomy.nodes.items():
         if len(nodes) == 1:
@@ -115,7 +115,7 @@ def _of_parts(state: State, before: Group, now: Group) -> Iterator[Change]:
             yield from (row for each in rows for row in each)
 
 
-def _of_part(node: str, was: Condition, now: Condition) -> Iterator[Change]:
+def _of_part(node: str, was: Condition, now: Condition) -> Iterator[StateChange]:
     if was == now:
         return
     yield from _change("part", node, "there", was.there, now.there)
@@ -127,9 +127,9 @@ def _of_part(node: str, was: Condition, now: Condition) -> Iterator[Change]:
     yield from _change("part", node, "worked", _worked(was), _worked(now))
 
 
-def _change(of: str, about: str, what: str, was: str, now: str) -> Iterator[Change]:
+def _change(of: str, about: str, what: str, was: str, now: str) -> Iterator[StateChange]:
     if was != now:
-        yield Change(of=of, about=about, what=what, was=was, now=now)
+        yield StateChange(of=of, about=about, what=what, was=was, now=now)
 
 
 def _seams(seams: tuple[Seam, ...]) -> str:

@@ -1861,6 +1861,17 @@ export interface components {
              */
             picks_per_heat: number;
             /**
+             * Third Hands
+             * @default 1
+             */
+            third_hands: number;
+            /**
+             * Torch Stand
+             * @default no
+             * @enum {string}
+             */
+            torch_stand: "yes" | "no";
+            /**
              * Local Heat
              * @default yes
              * @enum {string}
@@ -1940,6 +1951,10 @@ export interface components {
             thin_margin_c?: number | null;
             /** Picks Per Heat */
             picks_per_heat?: number | null;
+            /** Third Hands */
+            third_hands?: number | null;
+            /** Torch Stand */
+            torch_stand?: ("yes" | "no") | null;
             /** Local Heat */
             local_heat?: ("yes" | "no") | null;
             /** Local Reach Mm */
@@ -2734,6 +2749,11 @@ export interface components {
             alike: number;
             measure?: components["schemas"]["Measuring"] | null;
             /**
+             * Changes
+             * @default []
+             */
+            changes: components["schemas"]["StateChange"][];
+            /**
              * Round
              * @default 0
              */
@@ -2838,7 +2858,8 @@ export interface components {
          *
          *     `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling. `stages` is the
          *     programme that was rehearsed, where one was; its sentences are those of the step. Where none was, `aim` and the part that it
-         *     is `about` tell where the flame is. `flux` is none where the heat takes none.
+         *     is `about` tell where the flame is. `flux` is none where the heat takes none. `cooler_c` tells by how much an earlier join stays
+         *     cooler than the rest, °C, where it does.
          */
         HeatStep: {
             /** N */
@@ -2860,6 +2881,11 @@ export interface components {
              */
             alike: number;
             measure?: components["schemas"]["Measuring"] | null;
+            /**
+             * Changes
+             * @default []
+             */
+            changes: components["schemas"]["StateChange"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2910,6 +2936,13 @@ export interface components {
             states: {
                 [key: string]: "firm" | "soft" | "flows";
             };
+            /**
+             * Cooler C
+             * @default {}
+             */
+            cooler_c: {
+                [key: string]: number;
+            };
             /** Protect */
             protect: components["schemas"]["Protect"][];
             /** Look For */
@@ -2954,6 +2987,11 @@ export interface components {
              */
             alike: number;
             measure?: components["schemas"]["Measuring"] | null;
+            /**
+             * Changes
+             * @default []
+             */
+            changes: components["schemas"]["StateChange"][];
             /**
              * Round
              * @default 0
@@ -3262,6 +3300,11 @@ export interface components {
             alike: number;
             measure?: components["schemas"]["Measuring"] | null;
             /**
+             * Changes
+             * @default []
+             */
+            changes: components["schemas"]["StateChange"][];
+            /**
              * Round
              * @default 0
              */
@@ -3357,6 +3400,8 @@ export interface components {
              *       "remelt_allowance_c": null,
              *       "thin_margin_c": null,
              *       "picks_per_heat": null,
+             *       "third_hands": null,
+             *       "torch_stand": null,
              *       "local_heat": null,
              *       "local_reach_mm": null,
              *       "minutes": null,
@@ -3473,6 +3518,8 @@ export interface components {
         /**
          * PrepareStep
          * @description Fit, clean, flux, lay the solder; `confirm` waits for the smith where a danger lies in the piece.
+         *
+         *     `joins` are those that are made ready, or made cold.
          */
         PrepareStep: {
             /** N */
@@ -3495,6 +3542,11 @@ export interface components {
             alike: number;
             measure?: components["schemas"]["Measuring"] | null;
             /**
+             * Changes
+             * @default []
+             */
+            changes: components["schemas"]["StateChange"][];
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -3504,6 +3556,11 @@ export interface components {
              * @default false
              */
             confirm: boolean;
+            /**
+             * Joins
+             * @default []
+             */
+            joins: string[];
         };
         /**
          * Protect
@@ -3715,6 +3772,22 @@ export interface components {
             high_s: number | null;
         };
         /**
+         * StateChange
+         * @description What an act changed of a join, part or hollow (`about`): `what` of it, as it was and as it is now, in words.
+         */
+        StateChange: {
+            /** Of */
+            of: string;
+            /** About */
+            about: string;
+            /** What */
+            what: string;
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
+        };
+        /**
          * Target
          * @description A size to come out at, mm, and how far off it may be, mm; `what` is measured, where it is not plain.
          */
@@ -3863,6 +3936,8 @@ export interface components {
         /**
          * WorkStep
          * @description Other work: `work` is its id, or the kind that the planner put in; `target` the size that it comes out at, to be measured.
+         *
+         *     `opens` are the hollows that work which the planner put in makes a way out of.
          */
         WorkStep: {
             /** N */
@@ -3885,6 +3960,11 @@ export interface components {
             alike: number;
             measure?: components["schemas"]["Measuring"] | null;
             /**
+             * Changes
+             * @default []
+             */
+            changes: components["schemas"]["StateChange"][];
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -3902,6 +3982,11 @@ export interface components {
              */
             put_in: boolean;
             target?: components["schemas"]["Target"] | null;
+            /**
+             * Opens
+             * @default []
+             */
+            opens: string[];
         };
         /**
          * NewPiece
