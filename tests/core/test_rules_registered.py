@@ -51,6 +51,7 @@ FIGURES: dict[str, list[float]] = {
     "same-grade-held": [798, 2],  # hard flows at 788, and 10 over it
     "melt-risk": [802, 1, 798, 4],  # sterling, hard + 10, the room between
     "melt-certain": [779],  # coin silver
+    "melts-together": [779, 1, 798],
     "fuse-window": [10],  # 18 ct yellow: from 885 to 895
     "fineness-short": [750, 800],  # hard is 75 in 100 of silver
     "bought-in-last": [728],  # easy at the most

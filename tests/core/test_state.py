@@ -233,6 +233,48 @@ def test_what_a_heat_closed_holds_thin_air_up_to_that_heat(
     assert [remark.severity for remark in found if remark.code == "sealed-hollow"] == expected
 
 
+@pytest.mark.parametrize(
+    ("metal", "kind", "to_c", "expected"),
+    [
+        ("copper", "tee", 770, []),
+        ("copper", "tee", 798, ["note"]),
+        ("copper", "tee", 840, ["warn"]),
+        ("brass-c260", "tee", 700, []),
+        ("brass-c260", "tee", 748, ["note"]),
+        ("brass-c260", "tee", 798, ["warn"]),
+        ("copper", "wrap", 770, []),
+        ("copper", "wrap", 798, ["warn"]),
+        ("copper", "ring-open", 798, []),
+        ("brass-c260", "ring-open", 798, ["warn"]),
+        ("fine-silver-999", "wrap", 798, []),
+    ],
+)
+def test_unlike_metals_that_touch_melt_into_each_other(
+    metal: str, kind: str, to_c: float, expected: list[str]
+) -> None:
+    """Silver and copper from 779 °C, silver and brass from 705; through solder a warning from 60 °C over; what hangs is 60 cooler."""
+    tie = {"id": "tie", "kind": kind, "between": ["plate", "bit"]}
+    state = start(
+        piece([plate("plate"), wire("bit", metal), wire("other")], [tie, join("foot", "other", "plate")])
+    )
+    if kind == "tee":
+        act = Heat(of("plate", "bit"), to_c, (Making("tie", "us-hard", 741, 788),))
+    else:
+        state = after(state, Fix("tie"))
+        act = Heat(of("plate", "other"), to_c, (Making("foot", "us-hard", 741, 788),))
+    found = [remark.severity for remark in to_tell(state, act) if remark.code == "melts-together"]
+    assert found == expected
+
+
+def test_bare_metals_are_not_annealed_where_they_melt_together() -> None:
+    tie = {"id": "tie", "kind": "rivet", "between": ["plate", "bit"]}
+    state = after(start(piece([plate("plate"), wire("bit", "brass-c260")], [tie])), Fix("tie"))
+    (remark,) = [
+        one for one in to_tell(state, Heat(of("plate"), 720, work="soften")) if one.code == "melts-together"
+    ]
+    assert remark.severity == "stop"
+
+
 def test_copies_that_fare_otherwise_become_a_group_of_their_own() -> None:
     state = through(start(lantern(copies=4)), rim_heat())
     state = through(

@@ -15,7 +15,7 @@ from ._solder_use import (
     PASTE_METAL_SHARE,
     solder_volume_mm3,
 )
-from ._suit import solder_suits
+from ._suit import melts_together_c, solder_suits
 from ._tables import (
     blade_for,
     fluxes,
@@ -55,6 +55,7 @@ __all__ = [
     "drop_limit_mm",
     "fluxes",
     "glow_bands",
+    "melts_together_c",
     "metals",
     "pickles",
     "saw_blades",

@@ -39,6 +39,7 @@ from ._sketches import (
     trimmed,
     tube,
     two,
+    two_metals,
     visible,
     wire,
     work,
@@ -64,6 +65,7 @@ EXAMPLES: dict[str, tuple[Example, Example]] = {
     ),
     "melt-risk": (metal(SILVER, fixed="us-hard"), metal(SILVER, fixed="us-medium")),
     "melt-certain": (metal("coin-900", fixed="us-hard"), metal("fine-silver-999", fixed="us-hard")),
+    "melts-together": (two_metals("copper", "us-hard"), two_metals("copper", "us-medium")),
     "fuse-window": (fused("gold-18k-yellow"), fused("fine-silver-999")),
     # Stock, metals, what shows.
     "no-stock": (

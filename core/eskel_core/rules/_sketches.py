@@ -198,6 +198,13 @@ def ear_wire(ornament_mm: float) -> Example:
     )
 
 
+def two_metals(metal: str, solder: str) -> Example:
+    """A dot of another metal on a sterling plate."""
+    return piece(
+        [plate("plate"), wire("dot", metal=metal)], [join("dot-foot", "dot", "plate", solder=solder)]
+    )
+
+
 def fused(metal: str) -> Example:
     return piece(
         [wire("a", metal=metal), wire("b", metal=metal)],

@@ -18,6 +18,7 @@ from ._registry import speaks
     "hot-into-acid",
     "steel-in-pickle",
     "wet-on-steel",
+    "melts-together",
     on="state",
 )
 def of_an_act(state: State, act: Act) -> Iterator[Finding]:

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from functools import singledispatch
+from itertools import combinations
 
+from ..metals import Metal, melts_together_c
+from ..piece import Join
 from ..units import celsius
 from ._acts import Act, Bath, Cool, Form, Heat
 from ._after import split, whole
@@ -132,6 +135,46 @@ def _say_heat(act: Heat, state: State, group: Group) -> Iterator[Remark]:
             yield _closing(state, hollow, act)
         elif hollow.closed is not None:
             yield _closed_tube(state, hollow, act) if hollow.part else _closed_hollow(state, hollow, act)
+    yield from _melting_together(state, group, act)
+
+
+_SOLDERED_OVER_C = 60.0
+"""Through a solder join unlike metals take so much more, °C, before it is more than a note."""
+_HANGS = frozenset({"ring-open"})
+
+
+def _melting_together(state: State, group: Group, act: Heat) -> Iterator[Remark]:
+    """Tell of unlike metals that touch in a heat: bare, where no solder lies between them, or through their solder."""
+    making = {making.join for making in act.makes}
+    body = body_of(state, group, act.seeds, making)
+    for name, join in state.joins.items():
+        bare = not join.heated and name in group.tied
+        soldered = join.heated and join.kind != "fuse" and (name in making or name in group.tied)
+        nodes = state.anatomy.joins[name].nodes
+        if not (bare or soldered) or not nodes & body:
+            continue
+        here = act.to_c - (CONTACT_COOLER_C if join.kind in _HANGS else 0.0)
+        metals = [metal for node in sorted(nodes) if (metal := state.metal(node)) is not None]
+        for one, other in combinations({metal.id: metal for metal in metals}.values(), 2):
+            from_c = melts_together_c(one, other)
+            if from_c is not None and here >= from_c:
+                yield _touching(join, (one, other), from_c, here, act, bare=bare)
+
+
+def _touching(
+    join: Join, pair: tuple[Metal, Metal], from_c: float, here: float, act: Heat, *, bare: bool
+) -> Remark:
+    names = " and ".join(metal.name for metal in pair)
+    if bare:
+        text = f"{join.title}: {names} touch bare and melt into each other from {celsius(from_c)}; {_here(act)} brings them to {celsius(here)}."
+        remedy = "Take them apart for the heat, join them by a fuse, or take a softer solder."
+        return Remark("melts-together", "stop" if act.work else "warn", (join.id,), text, remedy)
+    over = here - from_c >= _SOLDERED_OVER_C
+    text = f"{join.title}: {names} melt into each other from {celsius(from_c)}, and {_here(act)} works at {celsius(here)}."
+    remedy = (
+        "A softer solder." if over else "Do not linger: take the flame off as soon as the solder has run."
+    )
+    return Remark("melts-together", "warn" if over else "note", (join.id,), text, remedy)
 
 
 def _closing(state: State, hollow: Hollow, act: Heat) -> Remark:
