@@ -320,11 +320,23 @@ def test_a_fine_surface_is_brought_up_in_as_many_heats_as_were_told() -> None:
         plan(piece([plate("p")], [], work=[{"id": "fine", "kind": "deplete", "parts": ["p"], "times": n}]))
         for n in (1, 3)
     )
-    (heat,) = (step for step in thrice.steps if step.kind == "heat")
-    assert "3 times in all" in heat.text
-    assert [step.how for step in thrice.steps if step.kind == "cool"] == ["air-cool"]
+    goes = [step for step in thrice.steps if isinstance(step, HeatStep)]
+    assert [(step.heat_no, step.round, step.work) for step in goes] == [(n, n, "fine") for n in (1, 2, 3)]
+    assert ["heat 2 of 3" in step.text for step in goes] == [False, True, False]
+    assert [step.how for step in thrice.steps if isinstance(step, CoolStep)] == ["air-cool"] * 3
+    assert sum(isinstance(step, PickleStep) for step in thrice.steps) == 3
+    seen = [step.checks[0].passes for step in thrice.steps if isinstance(step, InspectStep)]
+    assert len(set(seen)) == 3, "each time something else is seen"
+    assert {one.name: one.value for one in thrice.objectives}["heats"] == 3
     minutes = [sum(s.minutes for s in made.steps if s.kind in ("heat", "pickle")) for made in (once, thrice)]
     assert minutes[1] == pytest.approx(3 * minutes[0], rel=0.01)
+
+
+def test_work_after_a_fine_surface_waits_for_the_last_of_its_heats() -> None:
+    fine = {"id": "fine", "kind": "deplete", "parts": ["p"], "times": 3}
+    mark = {"id": "mark", "kind": "texture", "parts": ["p"], "after": ["fine"]}
+    made = plan(piece([plate("p")], [], work=[fine, mark]))
+    assert kinds(made).index("texture") > max(step.n for step in made.steps if step.kind == "heat") - 1
 
 
 def tube(ends: int, *work: dict[str, Any]) -> Plan:

@@ -9,7 +9,6 @@ from ..rules import Heat, is_steel, metals_in, states_in
 from ..state import hollows_in
 from ._cooling import block_minutes, cooling_of, touch_minutes
 from ._course import parts_of_heat
-from ._heat_steps import goes_of
 from ._minutes import minutes_of
 from ._names import in_words, names_of
 from ._script import Script, add_work, told_work
@@ -127,7 +126,7 @@ def pickle(script: Script, heats: tuple[Heat, ...]) -> None:
             n=script.next_n,
             parts=parts,
             text=text[0].upper() + text[1:],
-            minutes=round(high * max(goes_of(course, heat) for heat in dipped), 1),
+            minutes=round(high, 1),
             minutes_low=round(low, 1),
             minutes_high=round(high, 1),
             neutralise=neutralise,

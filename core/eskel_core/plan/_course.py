@@ -9,7 +9,7 @@ from ..piece import Bench, HeatFrom, base_id, of_one_heat
 from ..rules import Course, Heat, hollows_of
 from ..search import Assignment
 from ._past import without_past
-from ._timeline import lay_out, put_in_anneals
+from ._timeline import each_go, lay_out, put_in_anneals
 
 
 def make_course(problem: Problem, assignment: Assignment) -> Course:
@@ -39,7 +39,7 @@ def make_course(problem: Problem, assignment: Assignment) -> Course:
         bench=problem.bench,
         reach=problem.reach,
     )
-    course = put_in_anneals(without_past(course), timeline.order)
+    course = each_go(put_in_anneals(without_past(course), timeline.order))
     return replace(course, vented=_vented(course))
 
 

@@ -145,18 +145,12 @@ def _cooler_c(course: Course, heat: Heat) -> dict[str, float]:
 
 
 def _heat_minutes(course: Course, heat: Heat, rehearsed_s: float | None) -> float:
-    """Give the minutes of a heat of all copies, each in its turn, as often as it is done."""
-    goes, copies = goes_of(course, heat), course.piece.copies
+    """Give the minutes of a heat of all copies, each in its turn."""
+    copies = course.piece.copies
     if rehearsed_s:
-        return _half_minutes(rehearsed_s) * goes * copies
+        return _half_minutes(rehearsed_s) * copies
     bodies = bodies_alike(course, heat) * copies
-    return goes * minutes_of(course.house, "heat", bodies, grams=_body_g(course, heat) * bodies)
-
-
-def goes_of(course: Course, heat: Heat) -> int:
-    """Give how many times a heat is done: a fine surface is brought up in several."""
-    work = next((one for one in course.piece.work if one.id == heat.work), None)
-    return work.times or 1 if work is not None and work.kind == "deplete" else 1
+    return minutes_of(course.house, "heat", bodies, grams=_body_g(course, heat) * bodies)
 
 
 def _stages(known: RehearsedHeat) -> tuple[StageTold, ...]:

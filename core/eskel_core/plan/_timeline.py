@@ -107,6 +107,40 @@ def put_in_anneals(course: Course, order: tuple[str, ...]) -> Course:
         course = _with_anneal(course, *need)
 
 
+MOST_GOES = 20
+"""A fine surface is up after a few heats: of work that asks for more than so many, the last says to go on."""
+
+
+def each_go(course: Course) -> Course:
+    """Give each time that a fine surface is brought up a heat of its own, with its own cooling and pot."""
+    works = {work.id: work for work in course.piece.work}
+    for heat in course.heats:
+        work = works.get(heat.work or "")
+        more = min(work.times or 1, MOST_GOES) - 1 if work is not None and work.kind == "deplete" else 0
+        if more and not any(other.work == heat.work and other.go > 1 for other in course.heats):
+            return each_go(_with_goes(course, heat, more))
+    return course
+
+
+def _with_goes(course: Course, first: Heat, more: int) -> Course:
+    """Give the course with more heats like one, after its round; later heats and rounds move up."""
+    last = max(heat.number for heat in course.heats if heat.round == first.round)
+    goes = [
+        replace(first, number=last + n, round=first.round + n, go=1 + n, put_in=True)
+        for n in range(1, more + 1)
+    ]
+    heats = [
+        replace(heat, number=heat.number + more, round=heat.round + more) if heat.number > last else heat
+        for heat in course.heats
+    ]
+    return replace(
+        course,
+        heats=tuple(sorted([*heats, *goes], key=lambda heat: heat.number)),
+        made_in={name: at + more if at > last else at for name, at in course.made_in.items()},
+        slots={name: at + more if at >= last else at for name, at in course.slots.items()},
+    )
+
+
 def _first_need(course: Course, order: tuple[str, ...]) -> tuple[Work, Part, int] | None:
     works = {work.id: work for work in course.piece.work}
     for part in course.piece.parts:

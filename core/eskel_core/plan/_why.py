@@ -23,6 +23,7 @@ from ..rules import (
 from ..units import celsius
 from ._names import grade_named, in_words
 from ._types import RuledOut, Why
+from ._words import goes_in
 
 
 def explain(problem: Problem, course: Course) -> tuple[Why, ...]:
@@ -198,6 +199,8 @@ def _held(course: Course, heat: Heat, join: Join) -> bool:
 def place_in_words(problem: Problem, course: Course, heat: Heat) -> str:
     """Say why a heat comes where it does."""
     titles = {one.id: one.title for one in [*course.piece.joins, *course.piece.work]}
+    if heat.go > 1:
+        return f"The surface is brought up again, heat {heat.go} of {goes_in(course, heat)}."
     if heat.put_in:
         return f"Put in before {in_words([titles[name] for name in heat.anneals])}."
     own = set(heat.joins) | ({heat.work} if heat.work else set())

@@ -134,9 +134,8 @@ def heat_lines(
             )
         case "anneal" if (work := _work_of(course, heat)) is not None and work.kind == "deplete":
             return (
-                f"Bring up the fine surface of {body}: even flame all over to {temperature}, dull red; let it cool in air;"
-                f" pickle until it is white.",
-                f"{_times(work.times or 1)} in all: each brings copper out of the skin, until it stays white in the flame.",
+                f"Bring up the fine surface of {body}, {_go_in_words(course, heat)}: even flame all over to {temperature}, dull red.",
+                "Then air and the pot: no water, no scratching.",
                 *stages,
             )
         case "anneal":
@@ -180,8 +179,27 @@ def _work_of(course: Course, heat: Heat) -> Work | None:
     return next((work for work in course.piece.work if work.id == heat.work), None)
 
 
-def _times(number: int) -> str:
-    return {1: "Once", 2: "Twice"}.get(number, f"{number} times")
+def goes_in(course: Course, heat: Heat) -> int:
+    """Give how many heats the work of a heat takes."""
+    return sum(other.work == heat.work for other in course.heats)
+
+
+def _go_in_words(course: Course, heat: Heat) -> str:
+    """Say which of its heats this is, where there are several."""
+    goes = goes_in(course, heat)
+    return f"heat {heat.go} of {goes}" if goes > 1 else "one heat"
+
+
+def _fine_by_now(course: Course, heat: Heat) -> str:
+    """Say how a fine surface looks after a heat and the pot."""
+    goes = goes_in(course, heat)
+    if heat.go == goes:
+        return "white all over; in the flame it stayed white"
+    return (
+        "grey and patchy still: copper is left in the skin"
+        if heat.go == 1
+        else "paler than after the heat before"
+    )
 
 
 def _work_told(course: Course, heat: Heat) -> tuple[str, ...]:
@@ -292,9 +310,21 @@ _LOOKS: dict[Purpose, tuple[str, str, str]] = {
 }
 
 
+def _looks(course: Course, heat: Heat) -> tuple[str, str, str]:
+    """Give how one looks after a heat, what passes, and what to do otherwise."""
+    work = _work_of(course, heat)
+    if work is not None and work.kind == "deplete":
+        return (
+            "in daylight, after the pot",
+            _fine_by_now(course, heat),
+            "bring it up once more: heat, air, pot",
+        )
+    return _LOOKS[heat.filler.purpose]
+
+
 def checks_of(course: Course, heat: Heat, hold_seams: list[str]) -> tuple[Check, ...]:
     """Give what is looked at after a heat: what was done in it, and what softened before it was."""
-    how, passes, otherwise = _LOOKS[heat.filler.purpose]
+    how, passes, otherwise = _looks(course, heat)
     about = heat.joins or (_what_was_heated(course, heat),)
     checks = [Check(about=name, how=how, passes=passes, otherwise=otherwise) for name in about]
     if hold_seams:

@@ -44,7 +44,7 @@ class Filler:
 class Heat:
     """One heat: the joins made in it, or the heated work done in it, and the parts that get hot.
 
-    Heats of one `round` share their cooling and the pot.
+    Heats of one `round` share their cooling and the pot. `go` counts the heats of work that takes several, from 1.
     """
 
     number: int
@@ -57,6 +57,7 @@ class Heat:
     put_in: bool = False
     anneals: tuple[str, ...] = ()
     round: int = 1
+    go: int = 1
 
     @property
     def working_c(self) -> float:
