@@ -129,3 +129,39 @@ def test_a_rod_is_fed_in_a_house_of_paste_and_no_rule_speaks_of_paste() -> None:
         (heat,) = [step for step in made.steps if isinstance(step, HeatStep)]
         codes[solder] = heat.joins[0].placing, "paste-weak" in {caution.code for caution in made.cautions}
     assert codes == {"cu-p": ("fed-wire", False), "us-hard": ("paste", True)}
+
+
+GRAIN = {"id": "grain", "metal": "fine-silver-999", "form": {"kind": "ball", "diameter_mm": 1.2}}
+
+
+@pytest.mark.parametrize(
+    ("many", "least", "most", "words"),
+    [
+        (12, 5, 10, "hollows of the block"),
+        (200, 10, 20, "in rows"),
+        (1000, 20, 45, "charcoal powder"),
+    ],
+)
+def test_grains_are_melted_by_the_lot(many: int, least: float, most: float, words: str) -> None:
+    """A smith melts a thousand in a crucible of charcoal powder in half an hour, not one after another in eight."""
+    work = [{"id": "melt", "kind": "melt", "parts": ["grain"]}]
+    (heat,) = [
+        step
+        for step in plan(piece([GRAIN | {"count": many}], [], work=work)).steps
+        if isinstance(step, HeatStep)
+    ]
+    assert least <= heat.minutes <= most
+    assert words in heat.text
+    assert heat.alike == many
+
+
+def test_two_lengths_in_one_work_keep_their_counts_and_their_time() -> None:
+    pins = [wire("short", count=12), wire("long", count=8)]
+    work = [{"id": "balls", "kind": "ball", "parts": ["short", "long"], "ball_mm": 1.8}]
+    both, one = (
+        next(step for step in plan(piece(parts, [], work=[row])).steps if isinstance(step, HeatStep))
+        for parts, row in ((pins, work[0]), (pins[:1], work[0] | {"parts": ["short"]}))
+    )
+    assert "short, each of the twelve, and long, each of the eight" in both.text
+    assert both.alike == 20
+    assert both.minutes > 1.5 * one.minutes

@@ -40,5 +40,6 @@ WorkKind = Literal[
     "darken",
     "seal",
 ]
-# What has minutes in the table beside work: fitting a join, a cold one, a look, a heat that nobody has rehearsed.
-StepKind = Literal["fit", "cold", "look", "heat"]
+# What has minutes in the table beside work: fitting a join, a cold one, a look, a heat that nobody has rehearsed, grains
+# melted in rows on a block, grains melted in charcoal powder.
+StepKind = Literal["fit", "cold", "look", "heat", "rows", "powder"]

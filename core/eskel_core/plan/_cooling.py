@@ -13,6 +13,7 @@ from ..piece import mass_g
 from ..rules import THICK_MM, Heat, thickness_mm
 from ..state import hollows_in
 from ._script import Script
+from ._words import lot_of
 
 Cooling = Literal["quench-when-black", "air-cool"]
 
@@ -26,6 +27,7 @@ def cooling_of(script: Script, heat: Heat) -> Cooling:
     air = (
         course.house.cooling == "air-cool"
         or any(work.id == heat.work and work.kind == "deplete" for work in course.piece.work)
+        or lot_of(course, heat) == "powder"
         or any(metal.quench == "air" for metal in metals)
         or any(part.cast or thickness_mm(part.form) >= THICK_MM for part in parts if part.metal)
         or any(not hollow.open for hollow in hollows_in(group, inside))

@@ -24,7 +24,7 @@ from ._minutes import minutes_of
 from ._names import bodies_alike, grade_named
 from ._script import Script
 from ._types import HeatJoin, HeatStep, LikelyTime, PrepareStep, Protect, StageTold, said
-from ._words import aim_of, fit_lines, heat_lines, look_for, signs_of
+from ._words import aim_of, fit_lines, heat_lines, look_for, lot_of, signs_of
 from ._work_words import measure_of
 
 
@@ -147,10 +147,14 @@ def _cooler_c(course: Course, heat: Heat) -> dict[str, float]:
 def _heat_minutes(course: Course, heat: Heat, rehearsed_s: float | None) -> float:
     """Give the minutes of a heat of all copies, each in its turn."""
     copies = course.piece.copies
-    if rehearsed_s:
-        return _half_minutes(rehearsed_s) * copies
     bodies = bodies_alike(course, heat) * copies
-    return minutes_of(course.house, "heat", bodies, grams=_body_g(course, heat) * bodies)
+    each = (
+        _half_minutes(rehearsed_s) * copies
+        if rehearsed_s
+        else minutes_of(course.house, "heat", bodies, grams=_body_g(course, heat) * bodies)
+    )
+    lot = lot_of(course, heat)
+    return each if lot == "each" else min(each, minutes_of(course.house, lot, bodies))
 
 
 def _stages(known: RehearsedHeat) -> tuple[StageTold, ...]:

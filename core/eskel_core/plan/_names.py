@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from ..metals import Solder
-from ..piece import part_of
+from ..piece import base_id, part_of
 from ..rules import Course, Heat
 
 _GRADE_WORDS = {"it": "enamelling", "extra-easy": "extra easy"}
@@ -71,18 +71,43 @@ def with_each(text: str, number: int) -> str:
 
 
 def alike_of(course: Course, references: tuple[str, ...], slot: int | None = None) -> int:
-    """Give how many of some parts are alike in all copies, and still apart after a slot; 1 a copy where they are not as many of each."""
+    """Give how many of some parts are alike in all copies, and still apart after a slot; 1 a copy where joins tie them."""
     made = [name for name, at in course.made_in.items() if slot is None or at <= slot]
-    counts = {_apart(course, one, made) for one in references}
-    return course.piece.copies * (counts.pop() if len(counts) == 1 else 1)
+    return course.piece.copies * _many(course, references, made)
+
+
+def named_each(course: Course, references: tuple[str, ...], slot: int | None = None) -> str:
+    """Write the titles of some parts, and how many alike each of them stands for."""
+    made = [name for name, at in course.made_in.items() if slot is None or at <= slot]
+    counts = {reference: _apart(course, reference, made) for reference in references}
+    many = alike_of(course, references, slot)
+    if len(set(counts.values())) == 1 or many == course.piece.copies:
+        return with_each(names_of(course, references), many)
+    each = [
+        with_each(names_of(course, (name,)), course.piece.copies * count) for name, count in counts.items()
+    ]
+    return f"{', '.join(each[:-1])}, and {each[-1]}"
 
 
 def bodies_alike(course: Course, heat: Heat) -> int:
     """Give how many alike bodies of one piece a heat is made of, which are done one after another and told once."""
     made = [name for name, at in course.made_in.items() if at <= heat.number]
     own = tuple(one for work in course.piece.work if work.id == heat.work for one in work.parts)
-    counts = {_apart(course, node, made) for node in heat.body or course.anatomy.of(own)}
-    return counts.pop() if len(counts) == 1 else 1
+    return _many(course, tuple(sorted(heat.body or course.anatomy.of(own))), made)
+
+
+def _many(course: Course, references: tuple[str, ...], made: list[str]) -> int:
+    """Give how many things alike are meant: as many as there are of each, or all of them where they are not as many and lie apart."""
+    counts = [_apart(course, reference, made) for reference in references]
+    if len(set(counts)) <= 1:
+        return counts[0] if counts else 1
+    named = {base_id(reference) for reference in references}
+    tied = any(
+        len(named & {base_id(end) for end in join.between}) > 1
+        for join in course.piece.joins
+        if join.id in made
+    )
+    return 1 if tied else sum(counts)
 
 
 def _apart(course: Course, reference: str, made: list[str]) -> int:

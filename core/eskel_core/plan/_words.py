@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import Literal
 
 from ..metals import Flux, fluxes, solders
 from ..piece import Bench, FlameAim, Join, Work, base_id, is_of_grains, part_of, stocked_solders
@@ -157,8 +158,8 @@ def heat_lines(
             usual = ("Flame on the tip only; lift it slowly once the ball has drawn up.",)
             return *_work_told(course, heat), *(stages or usual)
         case _ if _is_loose(course, heat):
-            how = "Apart from each other in hollows of the block, each until it draws up round."
-            return *_work_told(course, heat), *(stages or (how,))
+            lot = lot_of(course, heat)
+            return *_work_told(course, heat), *((stages if lot == "each" else ()) or (_LOTS[lot],))
         case _ if (work := _work_of(course, heat)) is not None and work.kind == "pour":
             how = "The mould warm and dry, the flame on the metal as it goes over, in one go."
             return *_work_told(course, heat), *(stages or (how,))
@@ -168,6 +169,23 @@ def heat_lines(
                 "Crucible warmed first; reducing flame; stir with a dry rod.",
                 *stages,
             )
+
+
+Lot = Literal["each", "rows", "powder"]
+_ROWS_FROM, _POWDER_FROM = 21, 201
+_LOTS: dict[Lot, str] = {
+    "each": "Apart from each other in hollows of the block, each until it draws up round.",
+    "rows": "Lay them in rows on a clean block, none touching; the flame goes along, and each draws up round as it passes.",
+    "powder": "Layer them in charcoal powder in a crucible, none touching, the lid on; heat it through until all have drawn up, and let them cool in it.",
+}
+
+
+def lot_of(course: Course, heat: Heat) -> Lot:
+    """Say how so many loose grains are melted: each by itself, in rows on a block, or layered in charcoal powder."""
+    many = bodies_alike(course, heat) * course.piece.copies
+    if heat.filler.purpose != "melt" or not _is_loose(course, heat) or many < _ROWS_FROM:
+        return "each"
+    return "rows" if many < _POWDER_FROM else "powder"
 
 
 def _is_loose(course: Course, heat: Heat) -> bool:

@@ -11,7 +11,7 @@ from ..piece import FORMING_WORK, Join, Part, Target, Work, is_of_grains, mass_g
 from ..rules import Course, reduction_of
 from ..sizes import DrawDownFound, Hand, calculate
 from ..units import about, grams, length, sizes
-from ._names import alike_of, in_words, names_of, number_in_words, with_each
+from ._names import alike_of, in_words, named_each, names_of, number_in_words, with_each
 from ._types import Measuring
 
 _WORK_TEXT = {
@@ -56,8 +56,14 @@ _CHARGED = frozenset({"melt", "pour"})
 def work_lines(course: Course, work: Work) -> tuple[str, ...]:
     """Say a piece of work in a sentence, with its measures; in others its passes, and how many goes it takes."""
     verb = "Form the" if work.kind == "ball" and is_of_grains(course.piece, work) else _WORK_TEXT[work.kind]
-    text = f"{work.name or verb}{':' if work.name else ''} {names_of(course, work.parts)}"
-    text = with_each(text, alike_in(course, work))
+    named = (
+        with_each(names_of(course, work.parts), alike_in(course, work))
+        if work.kind == "twist"
+        else names_of(course, work.parts)
+        if work.kind == "divide"
+        else named_each(course, work.parts, course.slots.get(work.id))
+    )
+    text = f"{work.name or verb}{':' if work.name else ''} {named}"
     text += "".join(_measures(course, work))
     return (f"{text}.", *_passes(course, work), _goes_text(course, work))
 

@@ -1426,7 +1426,7 @@ export interface components {
          */
         Pace: {
             /** Kind */
-            kind: ("anneal" | "ball" | "melt" | "pour" | "deplete" | "bend" | "dome" | "twist" | "roll" | "draw" | "forge" | "texture" | "saw" | "divide" | "trim" | "drill" | "hang" | "bind" | "unbind" | "resist" | "size" | "dry" | "set" | "press" | "dimple" | "straighten" | "flatten" | "tap" | "engrave" | "harden" | "tumble" | "finish" | "darken" | "seal") | ("fit" | "cold" | "look" | "heat");
+            kind: ("anneal" | "ball" | "melt" | "pour" | "deplete" | "bend" | "dome" | "twist" | "roll" | "draw" | "forge" | "texture" | "saw" | "divide" | "trim" | "drill" | "hang" | "bind" | "unbind" | "resist" | "size" | "dry" | "set" | "press" | "dimple" | "straighten" | "flatten" | "tap" | "engrave" | "harden" | "tumble" | "finish" | "darken" | "seal") | ("fit" | "cold" | "look" | "heat" | "rows" | "powder");
             /** Once */
             once: number;
             /** Each */
