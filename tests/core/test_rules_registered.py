@@ -26,6 +26,14 @@ def test_a_rule_speaks_in_the_one_example_and_not_in_the_other(code: str) -> Non
 
 
 @pytest.mark.parametrize("code", rules())
+def test_no_remedy_has_a_full_stop_since_whoever_shows_it_sets_one(code: str) -> None:
+    example = examples()[code][0]
+    shown = plan(piece_from_object(dict(example.piece))).cautions if example.piece is not None else ()
+    assert not any(caution.remedy.endswith(".") for caution in shown)
+    assert not rule(code).remedy.endswith(".")
+
+
+@pytest.mark.parametrize("code", rules())
 def test_the_two_examples_differ_in_little(code: str) -> None:
     """A rule is shown by what tells its examples apart: no more than a few values."""
     speaking, silent = examples()[code]

@@ -71,7 +71,7 @@ def _safety(script: Script) -> None:
     hollows = hollows_of(course)
     sealed = sorted({one.name for one in hollows if any(one.is_sealed_in(heat) for heat in course.heats)})
     danger = (
-        f"The {in_words(sealed)} {'is' if len(sealed) == 1 else 'are'} closed without a vent: dry inside, stand clear, never quench."
+        f"Air shut in the {in_words(sealed)} can burst {'it' if len(sealed) == 1 else 'them'} open in the flame. Closed without a vent: dry inside, stand clear, never hot into water."
         if sealed
         else ""
     )

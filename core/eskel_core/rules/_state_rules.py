@@ -24,6 +24,6 @@ from ._registry import speaks
 def of_an_act(state: State, act: Act) -> Iterator[Finding]:
     """Give what is forbidden of an act, and what is told of it, by the work as it stands."""
     for remark in (*forbidden(state, act), *to_tell(state, act)):
-        yield Finding(
-            remark.code, remark.about, remark.text, own_severity=remark.severity, own_remedy=remark.remedy
-        )
+        # A remedy of the catalogue has no full stop: whoever shows it sets one.
+        remedy = remark.remedy.removesuffix(".")
+        yield Finding(remark.code, remark.about, remark.text, own_severity=remark.severity, own_remedy=remedy)

@@ -147,6 +147,7 @@ def _melting_together(state: State, group: Group, act: Heat) -> Iterator[Remark]
     """Tell of unlike metals that touch in a heat: bare, where no solder lies between them, or through their solder."""
     making = {making.join for making in act.makes}
     body = body_of(state, group, act.seeds, making)
+    found: dict[tuple[Metal, Metal, float, bool], list[Join]] = {}
     for name, join in state.joins.items():
         bare = not join.heated and name in group.tied
         soldered = join.heated and join.kind != "fuse" and (name in making or name in group.tied)
@@ -158,23 +159,25 @@ def _melting_together(state: State, group: Group, act: Heat) -> Iterator[Remark]
         for one, other in combinations({metal.id: metal for metal in metals}.values(), 2):
             from_c = melts_together_c(one, other)
             if from_c is not None and here >= from_c:
-                yield _touching(join, (one, other), from_c, here, act, bare=bare)
+                found.setdefault((one, other, here, bare), []).append(join)
+    for (one, other, here, bare), joins in found.items():
+        yield _touching(joins, (one, other), here, act, bare=bare)
 
 
-def _touching(
-    join: Join, pair: tuple[Metal, Metal], from_c: float, here: float, act: Heat, *, bare: bool
-) -> Remark:
-    names = " and ".join(metal.name for metal in pair)
+def _touching(joins: list[Join], pair: tuple[Metal, Metal], here: float, act: Heat, *, bare: bool) -> Remark:
+    names = " and ".join(metal.name[0].lower() + metal.name[1:] for metal in pair)
+    where, about = ", ".join(join.title for join in joins), tuple(join.id for join in joins)
+    from_c = melts_together_c(*pair) or here
     if bare:
-        text = f"{join.title}: {names} touch bare and melt into each other from {celsius(from_c)}; {_here(act)} brings them to {celsius(here)}."
+        text = f"{where}: {names} touch bare and melt into each other from {celsius(from_c)}; {_here(act)} brings them to {celsius(here)}."
         remedy = "Take them apart for the heat, join them by a fuse, or take a softer solder."
-        return Remark("melts-together", "stop" if act.work else "warn", (join.id,), text, remedy)
+        return Remark("melts-together", "stop" if act.work else "warn", about, text, remedy)
     over = here - from_c >= _SOLDERED_OVER_C
-    text = f"{join.title}: {names} melt into each other from {celsius(from_c)}, and {_here(act)} works at {celsius(here)}."
+    text = f"{where}: {names} melt into each other from {celsius(from_c)}, and {_here(act)} works at {celsius(here)}."
     remedy = (
         "A softer solder." if over else "Do not linger: take the flame off as soon as the solder has run."
     )
-    return Remark("melts-together", "warn" if over else "note", (join.id,), text, remedy)
+    return Remark("melts-together", "warn" if over else "note", about, text, remedy)
 
 
 def _closing(state: State, hollow: Hollow, act: Heat) -> Remark:

@@ -49,7 +49,7 @@ BOXES = (
             [work("shutting", "flatten", "stem", seals=["stem"], before=["foot"])],
         ),
         "hard: foot",
-        ("closed without a vent", "Let it cool in air"),
+        ("Closed without a vent", "Let it cool in air"),
         ("sealed-tube",),
         ("wet-hollow",),
     ),

@@ -86,7 +86,7 @@ EARS = (
             house={"hollow": "sealed-dry"},
         ),
         "hard: rim / medium: foot",
-        ("closed without a vent", "Let it cool in air", "Fit foot", "Let it cool in air"),
+        ("Closed without a vent", "Let it cool in air", "Fit foot", "Let it cool in air"),
         ("sealed-hollow",),
         ("wet-hollow", "hot-into-acid"),
     ),
