@@ -9,16 +9,30 @@ from ..solver import Term, no
 from ._levels import Levels
 from ._one_body import Pair
 
+Tree = tuple[dict[str, tuple[str, int]], dict[str, list[int]]]
+
 
 def room_in_bodies(levels: Levels, along: Iterable[Pair] = ()) -> None:
     """Keep what is of one level in one body within the room of one heat, counted up along a tree of the ties.
 
     Ties that close a circle are left out of the count: it may come out short, never over. It is not short of the ties `along`
-    which a solution counted too little, and which come into the tree before all others.
+    which a solution counted too little, and which come into the tree before all others. Counted are places, and what is held in
+    the hand.
     """
-    model = levels.model
+    tree = _tree_of_ties(levels, along)
     widest = max(task.limit for task in levels.tasks)
-    above, own = _tree_of_ties(levels, along)
+    places = [widest if task.alone else min(widest, task.places) for task in levels.tasks]
+    _count_up(levels, tree, places, widest)
+    hands = min(task.hands for task in levels.tasks)
+    held = [int(task.in_hand) for task in levels.tasks]
+    if sum(held) > hands:
+        _count_up(levels, tree, held, hands)
+
+
+def _count_up(levels: Levels, tree: Tree, room: list[int], widest: int) -> None:
+    """Count what tasks take of the room of a heat, level by level, from the leaves of a tree to its root."""
+    model = levels.model
+    above, own = tree
     for f in range(len(levels.fillers)):
         counts = {node: model.integer(0, widest) for node in levels.nodes}
         below: dict[str, list[Term]] = {node: [] for node in levels.nodes}
@@ -28,10 +42,8 @@ def room_in_bodies(levels: Levels, along: Iterable[Pair] = ()) -> None:
             below[parent].append((1, carried))
         for node, tasks in own.items():
             for t in tasks:
-                if f in levels.made_with[t]:
-                    task = levels.tasks[t]
-                    room = widest if task.alone else min(widest, task.places)
-                    below[node].append((room, _made_last(levels, t, f)))
+                if room[t] and f in levels.made_with[t]:
+                    below[node].append((room[t], _made_last(levels, t, f)))
         for node, terms in below.items():
             if terms:
                 model.at_most([*terms, (-1, counts[node])], 0)
@@ -47,9 +59,7 @@ def _made_last(levels: Levels, t: int, f: int) -> int:
     return last
 
 
-def _tree_of_ties(
-    levels: Levels, along: Iterable[Pair]
-) -> tuple[dict[str, tuple[str, int]], dict[str, list[int]]]:
+def _tree_of_ties(levels: Levels, along: Iterable[Pair]) -> Tree:
     """Give, for each node, the node above it with the task that ties them; and the node at which each task counts.
 
     A task counts at the upper node of one of its ties that are in the tree, or, with none there, at any node of its
