@@ -59,10 +59,12 @@ def _parser() -> argparse.ArgumentParser:
         ("check", _check, "print [] for a sound piece file, or what is wrong with it"),
         ("weigh", _weigh, "print each part's volume, mass, surface and blank, and the totals"),
         ("plan", _plan, "print the plan; exit 3 when none is possible"),
+        ("run", _run, 'print a run as it stands after {"presses": [...]} of standard input'),
         ("state", _state, "print the work as it stands after each step of the plan"),
     ):
         command = commands.add_parser(name, help=about, description=about)
-        command.add_argument("file", metavar="FILE", help="a piece file, or - for standard input")
+        from_input = "" if name == "run" else ", or - for standard input"
+        command.add_argument("file", metavar="FILE", help=f"a piece file{from_input}")
         command.set_defaults(run=run)
         if name == "plan":
             command.add_argument(
@@ -192,6 +194,28 @@ def _state(asked: argparse.Namespace) -> int:
     told = speak(" ".join(demand.text for demand in plan.conflict.demands))
     print(f"eskel: no plan is possible: {told}", file=sys.stderr)
     return NO_PLAN
+
+
+def _run(asked: argparse.Namespace) -> int:
+    from ..plan import plan
+    from ..run import Presses, shown_run
+
+    piece = _read(asked.file)
+    said = load_json(sys.stdin.buffer.read())
+    presses = said.get("presses") if isinstance(said, dict) else None
+    if not isinstance(presses, list) or not all(isinstance(press, str) for press in presses):
+        raise refuse(
+            "wrong-type", "presses", said, "presses is a list of texts", 'Write {"presses": ["next"]}.'
+        )
+    made = plan(piece)
+    if made.conflict is not None:
+        print("eskel: no plan is possible.", file=sys.stderr)
+        return NO_PLAN
+    run = Presses(piece, made)
+    for press in presses:
+        run.press(press)
+    _print(shown_run(run))
+    return DONE
 
 
 def _rehearse(asked: argparse.Namespace) -> int:

@@ -6,6 +6,7 @@ the one way in; `why_join` asks the search what else a join could be.
 
 from ..demands import without_moves
 from ..search import FULL, QUICK
+from ._acts import acts_of
 from ._alternatives import why_join
 from ._amounts import say_amount
 from ._kept import read_plan
@@ -75,6 +76,7 @@ __all__ = [
     "Step",
     "Why",
     "WorkStep",
+    "acts_of",
     "each_by_log",
     "not_planned",
     "paces",

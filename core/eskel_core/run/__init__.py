@@ -32,6 +32,8 @@ from ._file import RunFile, read_run_file
 from ._fold import Telling, run_state
 from ._meanwhile import AtHand, Meanwhile, meanwhile
 from ._order import in_order
+from ._presses import Presses
+from ._shown import shown_run, work_of_run
 from ._state import Aside, JoinWord, Look, Measure, Note, RunState, SignAt, Stay, Turn
 from ._table import FROM_TABLE, TableRun, read_table
 from ._today import Today, told_anew
@@ -62,6 +64,7 @@ __all__ = [
     "Note",
     "Noted",
     "Otherwise",
+    "Presses",
     "RunFile",
     "RunState",
     "SignAt",
@@ -88,6 +91,8 @@ __all__ = [
     "read_run_file",
     "read_table",
     "run_state",
+    "shown_run",
     "told_anew",
     "ways_for",
+    "work_of_run",
 ]
