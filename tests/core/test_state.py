@@ -302,6 +302,16 @@ def test_of_alike_parts_some_are_lost_before_all_are() -> None:
     assert after(state, Miss(of("post"), "lost", 1)).groups[0].parts["post"].there == "lost"
 
 
+def test_of_several_beads_one_lost_leaves_the_others_where_they_hang() -> None:
+    beads = {**BEAD, "count": 3}
+    tie = {"id": "tie", "kind": "wrap", "between": ["bead", "wire"]}
+    made = piece([wire("wire"), plate("plate"), beads], [tie, join("foot", "wire", "plate")])
+    heat = Heat(of("wire", "plate"), 748, (Making("foot", "us-medium", 721, 738),))
+    some = through(start(made), Fix("tie"), Miss(of("bead"), "lost", 1))
+    assert [remark.code for remark in forbidden(some, heat)] == ["stone-in-heat"]
+    assert forbidden(after(some, Miss(of("bead"), "lost", 2)), heat) == ()
+
+
 def test_forming_adds_up_and_a_heat_makes_it_soft_again() -> None:
     """Twice 40 % leaves 0.6 × 0.6 = 36 % of the thickness."""
     state = start(piece([plate("p")], []))

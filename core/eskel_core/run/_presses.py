@@ -12,7 +12,7 @@ from pydantic import ValidationError
 
 from ..faults import Refused, refuse
 from ..log import Outcome
-from ..piece import Piece
+from ..piece import Piece, base_id
 from ..plan import HeatStep, InspectStep, Plan, Step, WorkStep
 from ._events import Event, Measured, Way, read_event
 from ._faces import Face, faces_of
@@ -181,7 +181,7 @@ def _look(presses: Presses, said: Sequence[str]) -> None:
 
 
 def _lost(presses: Presses, said: Sequence[str]) -> None:
-    if said[0] not in {part.id for part in presses.piece.parts}:
+    if said[0] not in {base_id(part) for part in presses.step.parts}:
         raise ValueError(said[0])
     turn = presses.turn
     presses.write("tally", done=turn.tally, lost=turn.lost + int(said[1]))

@@ -10,7 +10,7 @@ from ..piece import Piece, resolve_house
 from ..plan import HeatStep, Plan, Step, acts_of
 from ..state import Miss, Outcome, State, after, begin, state_object
 from ._presses import Presses
-from ._state import RunState, Turn
+from ._state import JoinWord, RunState, Turn
 from ._ways import ways_for
 
 FORMAT = "eskel-run-state/1"
@@ -96,10 +96,21 @@ def work_of_run(piece: Piece, plan: Plan, run: RunState) -> State:
         for act in acts_of(state, step, again=_again(state, plan, step)):
             state = after(state, act)
         for word in turn.outcomes:
-            state = after(state, Outcome(word.join, **_CAME_OUT[word.outcome]))
+            state = after(state, _came_out(step, word))
         if turn.lost:
             state = after(state, Miss(state.anatomy.of(step.parts), "lost", turn.lost))
     return state
+
+
+def _came_out(step: Step, word: JoinWord) -> Outcome:
+    """Give the word on a join as what became of it: where no solder was laid it is fused."""
+    came = dict(_CAME_OUT[word.outcome])
+    fused = isinstance(step, HeatStep) and any(
+        row.join == word.join and row.solder is None for row in step.joins
+    )
+    if fused and came["stage"] == "soldered":
+        came["stage"] = "fused"
+    return Outcome(word.join, **came)
 
 
 def _is_done(turn: Turn) -> bool:

@@ -99,7 +99,7 @@ def _wet_inside(state: State, group: Group, body: frozenset[str], act: Heat) -> 
 def _tender(state: State, group: Group, nodes: frozenset[str], act: Heat) -> Iterator[Remark]:
     for part in state.piece.parts:
         tender = not part.heat_safe and any(
-            node in nodes and not group.parts[node].lost for node in state.anatomy.nodes[part.id]
+            node in nodes and group.parts[node].there == "there" for node in state.anatomy.nodes[part.id]
         )
         if tender:
             text = f"{part.title} does not bear {_here(act)}."
