@@ -532,24 +532,25 @@ def test_steel_comes_off_all_of_a_round_before_its_one_pot_as_the_smith_told_it(
 
 
 @pytest.mark.parametrize(
-    ("house", "most"),
-    [({}, 2), ({"third_hands": 0}, 1), ({"third_hands": 2}, 3), ({"torch_stand": "yes"}, 3)],
+    ("house", "most", "third"),
+    [({}, 2, 1), ({"third_hands": 0}, 1, 0), ({"third_hands": 2}, 3, 2), ({"torch_stand": "yes"}, 3, 1)],
 )
-def test_a_heat_holds_no_more_in_the_hand_than_there_are_hands(house: dict[str, Any], most: int) -> None:
+def test_a_heat_holds_no_more_in_the_hand_than_there_are_hands(
+    house: dict[str, Any], most: int, third: int
+) -> None:
     rows = [join(f"foot-{name}", name, "plate", holds="hand") for name in "abc"]
     made = plan(piece([plate("plate"), *map(wire, "abc")], rows, house=house))
     assert made.status == "best"
     assert max(len(heat.joins) for heat in made.steps if isinstance(heat, HeatStep)) == most
     told = " ".join(step.text for step in made.steps if isinstance(step, PrepareStep))
-    assert told.count("third hand") == {1: 0, 2: 1, 3: 2}[most], (
-        "a third hand is named where there is no other"
-    )
+    assert told.count("third hand") == third, "a third hand is named where no hand is left"
 
 
 def test_what_is_picked_is_held_for_its_own_touch_alone() -> None:
     rows = [join(f"foot-{name}", name, "plate", holds="hand", placing="pick") for name in "abc"]
     made = plan(piece([plate("plate"), *map(wire, "abc")], rows, house={"third_hands": 0}))
     assert [len(heat.joins) for heat in made.steps if isinstance(heat, HeatStep)] == [3]
+    assert not any("third hand" in step.text for step in made.steps)
 
 
 def hung_drop(**crown: Any) -> Piece:

@@ -20,7 +20,7 @@ from ..piece import (
     resolve_bench,
     stocked_solders,
 )
-from ..rules import anatomy, together
+from ..rules import anatomy, is_in_hand, together
 from ..units import celsius
 from ._graph import closure
 from ._moves import with_moves
@@ -227,7 +227,7 @@ def _mass(piece: Piece, name: str) -> float:
 
 
 def _hand_demands(piece: Piece, house: House) -> list[Demand]:
-    held = [join for join in piece.joins if join.heated and join.holds == "hand" and not join.made]
+    held = [join for join in piece.joins if join.heated and is_in_hand(join, house) and not join.made]
     if len(held) <= house.hands:
         return []
     many = "one thing" if house.hands == 1 else f"{house.hands} things"

@@ -15,7 +15,6 @@ from ..metals import Metal, Solder, solder_suits, solders
 from ..piece import HEAT_WORK, Bench, House, Join, Piece, Work, base_id, metal_of, part_of, stocked_solders
 from ..rules import (
     ALL_LIES,
-    LOCAL_PLACINGS,
     Anatomy,
     Filler,
     Lie,
@@ -24,6 +23,7 @@ from ..rules import (
     filler_of_solder,
     filler_of_work,
     holds_at_all,
+    is_in_hand,
     reach_of,
     rule,
     thickness_mm,
@@ -157,8 +157,7 @@ class Problem:
             self._options(join),
             self._places(join),
             limit,
-            # What is picked is set touch by touch, and held for its own touch alone.
-            in_hand=join.holds == "hand" and (join.placing or self.house.placing) not in LOCAL_PLACINGS,
+            in_hand=is_in_hand(join, self.house),
             hands=self.house.hands if self.asks("hands") else len(self.piece.joins),
         )
 

@@ -138,9 +138,17 @@ def heat_step(script: Script, heat: Heat) -> None:
     )
 
 
+ROOM_C = 20.0
+"""What a heat does not reach at all stays as cold as the room, °C."""
+
+
 def _cooler_c(course: Course, heat: Heat) -> dict[str, float]:
     """Give by how much earlier joins stay cooler than the heat, °C, for those that do."""
-    less = {join.id: heat.working_c - at_join_c(course, heat, join) for join, _ in states_in(course, heat)}
+    cold = heat.working_c - ROOM_C
+    less = {
+        join.id: min(cold, heat.working_c - at_join_c(course, heat, join))
+        for join, _ in states_in(course, heat)
+    }
     return {name: round(by, 1) for name, by in less.items() if by > 0}
 
 

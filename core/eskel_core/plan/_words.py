@@ -15,6 +15,7 @@ from ..rules import (
     Purpose,
     anneal_end,
     capacity_near_j_k,
+    is_in_hand,
     is_local,
     made_ready,
     metals_in,
@@ -53,9 +54,10 @@ _AIM_RATIO = 2.0
 def fit_lines(course: Course, heat: Heat, joins: tuple[HeatJoin, ...], flux: str = "") -> tuple[str, ...]:
     """Say how the joins of a heat are made ready; a `flux` is named where it is not the usual one of the bench."""
     inside = [_join(course, name) for name in heat.joins]
-    # The last is held in the hand that has no torch, those before it in third hands.
-    by_hand = [join for join in inside if join.holds == "hand"]
-    held = [_hold_text(course, join, third=join in by_hand[:-1]) for join in inside]
+    # A hand that has no torch holds one each; what is over is in third hands.
+    by_hand = [join for join in inside if is_in_hand(join, course.house)]
+    over = by_hand[: max(0, len(by_hand) - course.house.hands + course.house.third_hands)]
+    held = [_hold_text(course, join, third=join in over) for join in inside]
     guarded = [_hold_text(course, _join(course, name)) for name in sorted(heat.protected)]
     bodies = bodies_alike(course, heat)
     alike = bodies * course.piece.copies

@@ -34,7 +34,7 @@ from ._hollows import Hollow, hollows_of
 from ._metal_rules import cadmium
 from ._occasions import Done, Example
 from ._pot_rules import LONGEST_TIMES, over_pickle
-from ._reach import FIRM_C, LOCAL_PLACINGS, Reach, is_local, reach_of
+from ._reach import FIRM_C, Reach, is_in_hand, is_local, reach_of
 from ._registry import Unregistered, examples, rule, speaks, units
 from ._rehearsed_rules import rehearsed
 from ._springs import hardenings
@@ -55,7 +55,6 @@ __all__ = [
     "ALL_LIES",
     "FIRM_C",
     "GLOW",
-    "LOCAL_PLACINGS",
     "LONGEST_TIMES",
     "MOST_SHIELD_C",
     "ON_STEEL",
@@ -94,6 +93,7 @@ __all__ = [
     "hardenings",
     "holds_at_all",
     "hollows_of",
+    "is_in_hand",
     "is_local",
     "is_steel",
     "lies_for",

@@ -86,6 +86,11 @@ def is_local(join: Join, house: House) -> bool:
     return soldered and house.local_heat == "yes" and (join.placing or house.placing) in LOCAL_PLACINGS
 
 
+def is_in_hand(join: Join, house: House) -> bool:
+    """Say whether a join is held in the hand until its solder has set; what is picked or fed is held for its own touch alone."""
+    return join.holds == "hand" and (join.placing or house.placing) not in LOCAL_PLACINGS
+
+
 def _least(some: tuple[Spot, ...], others: tuple[Spot, ...]) -> float:
     return min((math.dist(a, b) for a in some for b in others), default=0.0)
 
