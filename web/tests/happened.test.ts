@@ -153,6 +153,32 @@ describe("what is pressed", () => {
     expect(await keptRun(1)).toBeNull();
   });
 
+  it.each([
+    ["busy", 503],
+    ["took-too-long", 503],
+    ["workroom", 503],
+    ["no-token", 403],
+  ] as const)("and not taken for now (%s) is kept, and sent again", async (code, status) => {
+    const server = serveRun(runAt("prepare"));
+    let refusals = 0;
+    serveRun(runAt("prepare"), {
+      "POST /api/runs/1/events": ({ body }: Asked) => {
+        if (refusals < 2) {
+          refusals += 1;
+          return new Refused(code, status);
+        }
+        for (const event of (body as { events: RunEvent[] }).events) server.take(event);
+        return { events: server.taken, taken: server.taken.length, now_ms: Date.now() };
+      },
+    });
+    await keepSheet(runAt("prepare").sheet);
+    await keepPressed(1, next("1"), { atMs: Date.now(), aheadMs: 0 });
+    await tellLeft();
+    expect(refusals).toBe(2);
+    expect(said(server.taken)).toEqual([next("1")]);
+    expect((await keptRun(1))?.events.map(({ sent }) => sent)).toEqual(["sent"]);
+  });
+
   it("and refused holds nothing else up, and says why", async () => {
     const server = serveRun(runAt("prepare"));
     serveRun(runAt("prepare"), {

@@ -45,15 +45,21 @@ const UNREACHABLE: Fault = {
   remedy: "Is bin/demo still running? Nothing that was saved is lost.",
 };
 
-/** Whether a fault is of a server that is away for a while, and not of what was asked. */
-export const passes = (problem: unknown): boolean =>
-  problem instanceof Refusal && problem.faults.some((fault) => PASSING.has(fault.code));
+const hasCode = (problem: unknown, codes: Set<string>): boolean =>
+  problem instanceof Refusal && problem.faults.some((fault) => codes.has(fault.code));
+
+/** Whether a fault is of a server that is away or busy for a while, and not of the request. */
+export const passes = (problem: unknown): boolean => hasCode(problem, PASSING);
+
+/** Whether a press may still reach the server: nothing is wrong with it, the server only did not take it now. */
+export const mayComeThrough = (problem: unknown): boolean => passes(problem) || hasCode(problem, NOT_NOW);
 
 /** Whether a change was refused because what it was based on has been changed elsewhere. */
 export const clashes = (problem: unknown): boolean =>
   problem instanceof Refusal && problem.faults.some((fault) => fault.code === "clash");
 
-const PASSING = new Set(["unreachable", "database-away", "workroom"]);
+const PASSING = new Set(["unreachable", "database-away", "workroom", "busy"]);
+const NOT_NOW = new Set(["took-too-long", "no-token"]);
 
 type Method = "get" | "post" | "put" | "delete";
 type Operation<P extends keyof paths, M extends Method> = NonNullable<paths[P][M]>;

@@ -1,5 +1,5 @@
 /** What was pressed here goes to the server, in its order, until it has it; what others told comes back with the answer. */
-import { get, passes, post } from "../api/client";
+import { get, mayComeThrough, post } from "../api/client";
 import type { components } from "../api/schema.gen";
 import { type KeptEvent, type KeptRun, keepRefused, keepTold, keptRun, runsUnsent, unsentOf } from "./keep";
 
@@ -31,7 +31,7 @@ export async function exchange(run: number, aheadMs: number): Promise<Exchanged>
   try {
     return { ...(await told(kept, some, aheadMs)), all: some.length === unsent.length };
   } catch (problem) {
-    if (passes(problem)) return "away";
+    if (mayComeThrough(problem)) return "away";
     return some.length > 0 ? oneByOne(kept, some, aheadMs) : { refused: problem };
   }
 }
@@ -43,7 +43,7 @@ async function oneByOne(kept: KeptRun, unsent: KeptEvent[], aheadMs: number): Pr
     try {
       await told(kept, [one], aheadMs);
     } catch (problem) {
-      if (passes(problem)) return "away";
+      if (mayComeThrough(problem)) return "away";
       await keepRefused(one.id);
       refused ??= problem;
     }
