@@ -1,4 +1,4 @@
-"""The outcomes of a join in a heat, in the order of the keys that record them."""
+"""The outcomes of a heat: of each join that it makes, or of the work that it does; each set in the order of its keys."""
 
 from __future__ import annotations
 
@@ -7,7 +7,12 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-Outcome = Literal["flowed", "short", "did-not-flow", "flooded", "moved", "opened-another", "melted"]
+JoinOutcome = Literal["flowed", "short", "did-not-flow", "flooded", "moved", "opened-another", "melted"]
+WorkOutcome = Literal[
+    "soft", "still-hard", "too-hot", "size", "dropped", "out-of-round", "full", "short", "fold", "done"
+]
+Outcome = JoinOutcome | WorkOutcome
+WordSet = Literal["join", "anneal", "ball", "pour", "done"]
 
 
 class OutcomeWord(BaseModel):
@@ -30,8 +35,36 @@ OUTCOMES: tuple[OutcomeWord, ...] = (
     OutcomeWord(outcome="opened-another", words="Opened another", key="6", sound=False),
     OutcomeWord(outcome="melted", words="Melted", key="7", sound=False),
 )
-SOUND: dict[str, bool] = {word.outcome: word.sound for word in OUTCOMES}
-"""Whether a join stands, by its outcome."""
+_ANNEAL = (
+    OutcomeWord(outcome="soft", words="Soft", key="1", sound=True),
+    OutcomeWord(outcome="still-hard", words="Still hard", key="2", sound=False),
+    OutcomeWord(outcome="too-hot", words="Too hot", key="3", sound=False),
+)
+_BALL = (
+    OutcomeWord(outcome="size", words="To size", key="1", sound=True),
+    OutcomeWord(outcome="dropped", words="Dropped off", key="2", sound=False),
+    OutcomeWord(outcome="out-of-round", words="Out of round", key="3", sound=False),
+)
+_POUR = (
+    OutcomeWord(outcome="full", words="The mould is full", key="1", sound=True),
+    OutcomeWord(outcome="short", words="Short: it did not fill", key="2", sound=False),
+    OutcomeWord(outcome="fold", words="A fold or a skin in it", key="3", sound=False),
+)
+_DONE = (
+    OutcomeWord(outcome="done", words="Done", key="1", sound=True),
+    OutcomeWord(outcome="short", words="Not far enough", key="2", sound=False),
+    OutcomeWord(outcome="too-hot", words="Too hot", key="3", sound=False),
+)
+WORDS: dict[WordSet, tuple[OutcomeWord, ...]] = {
+    "join": OUTCOMES,
+    "anneal": _ANNEAL,
+    "ball": _BALL,
+    "pour": _POUR,
+    "done": _DONE,
+}
+"""The words of each kind of heat; the first of a set is the good one."""
+SOUND: dict[str, bool] = {word.outcome: word.sound for words in WORDS.values() for word in words}
+"""Whether what a heat did stands, by its outcome."""
 
 
 def outcome_text(words: Iterable[str], *, wire: str, sheet: str, outcome: str, later_try: bool) -> str:
@@ -40,7 +73,7 @@ def outcome_text(words: Iterable[str], *, wire: str, sheet: str, outcome: str, l
     >>> outcome_text(["Reed brooch", "overlay", "medium"], wire="thin", sheet="", outcome="flowed", later_try=False)
     'reed brooch; overlay; medium; thin wire; flowed all along; went well'
     """
-    word = next(one for one in OUTCOMES if one.outcome == outcome)
+    word = next(one for words in WORDS.values() for one in words if one.outcome == outcome)
     told = [
         *words,
         f"{wire} wire" if wire else "",

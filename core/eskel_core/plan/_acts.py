@@ -18,7 +18,9 @@ from ..state import (
     Form,
     Heat,
     Making,
+    Outcome,
     Pierce,
+    Replace,
     Shut,
     State,
     Unbind,
@@ -69,6 +71,10 @@ def _worked(state: State, step: WorkStep) -> Iterator[Act]:
         yield Unbind(parts)
     elif step.work_kind == "dry":
         yield Dry(parts)
+    elif step.work_kind == "open":
+        yield from _opened(state, step)
+    elif step.work_kind == "cut":
+        yield Replace(parts, step.many or 1)
     else:
         if work is not None:
             yield from _told_work(state, work, parts)
@@ -76,6 +82,16 @@ def _worked(state: State, step: WorkStep) -> Iterator[Act]:
     opened = frozenset(step.opens)
     if opened:
         yield Pierce(opened, by=step.work)
+
+
+def _opened(state: State, step: WorkStep) -> Iterator[Act]:
+    """Give what taking joins apart does: a heat in which they run and are held, and then they are open."""
+    made = [name for name in state.groups[0].tied if state.joins[name].heated]
+    held = {name for name in made if holds_at_all(state.piece, state.joins[name], "front-up")}
+    seeds = frozenset(node for name in step.joins for node in state.anatomy.joins[name].nodes)
+    yield Heat(seeds, step.to_c or 0.0, held=frozenset(held | set(step.joins)))
+    for name in step.joins:
+        yield Outcome(name, "opened")
 
 
 def _told_work(state: State, work: Work, parts: frozenset[str]) -> Iterator[Act]:

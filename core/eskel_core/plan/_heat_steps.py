@@ -51,6 +51,7 @@ def heat_joins(course: Course, heat: Heat) -> tuple[HeatJoin, ...]:
                 named=grade_named(solder, at_hand) if solder else "",
                 placing=placing,
                 amount=amount,
+                alike=course.anatomy.joins[name].places * course.piece.copies,
             )
         )
     return tuple(rows)
@@ -104,6 +105,7 @@ def heat_step(script: Script, heat: Heat) -> None:
             round=heat.round,
             purpose=heat.filler.purpose,
             work=heat.work,
+            work_kind=next((work.kind for work in course.piece.work if work.id == heat.work), None),
             joins=joins,
             lies=heat.lie,
             heat_from=heat_from(course, heat),

@@ -68,7 +68,10 @@ class Amount(Shown):
 
 
 class HeatJoin(Shown):
-    """A join made in a heat, with its kind, its solder (none when it is fused), and how that is `named`: by its grade where that says which."""
+    """A join made in a heat, with its kind, its solder (none when it is fused), and how that is `named`: by its grade where that says which.
+
+    `alike` is how many places of it there are in all copies.
+    """
 
     join: str
     title: str
@@ -78,6 +81,7 @@ class HeatJoin(Shown):
     named: str = ""
     placing: str | None
     amount: Amount | None
+    alike: int = 1
 
 
 class Protect(Shown):
@@ -146,18 +150,25 @@ class PrepareStep(_Step):
     joins: tuple[str, ...] = ()
 
 
+MendingKind = Literal["open", "clean", "cut"]
+
+
 class WorkStep(_Step):
     """Other work: `work` is its id, or the kind that the planner put in; `target` the size that it comes out at, to be measured.
 
-    `opens` are the hollows that work which the planner put in makes a way out of.
+    `opens` are the hollows that work which the planner put in makes a way out of. Where a fault is mended, `joins` are those that
+    are taken apart at `to_c`, °C, and `many` says how many of a part are made again.
     """
 
     kind: Literal["work"] = "work"
     work: str
-    work_kind: WorkKind
+    work_kind: WorkKind | MendingKind
     put_in: bool = False
     target: Target | None = None
     opens: tuple[str, ...] = ()
+    joins: tuple[str, ...] = ()
+    to_c: float | None = None
+    many: int | None = None
 
 
 class LikelyTime(Shown):
@@ -193,7 +204,7 @@ class Sign(Shown):
 
 
 class HeatStep(_Step):
-    """A heat: one body under one flame, in a `round` that shares its cooling and pot. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
+    """A heat: one body under one flame, in a `round` that shares its cooling and pot. `work` is the id of the heated work that it does, where it makes no join, `work_kind` the kind of that. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
 
     `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling. `stages` is the
     programme that was rehearsed, where one was; its sentences are those of the step. Where none was, `aim` and the part that it
@@ -206,6 +217,7 @@ class HeatStep(_Step):
     round: int = 0
     purpose: Purpose
     work: str | None = None
+    work_kind: WorkKind | None = None
     joins: tuple[HeatJoin, ...]
     lies: Lie
     heat_from: HeatFrom = "above"

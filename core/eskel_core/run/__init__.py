@@ -15,9 +15,11 @@ from ._events import (
     Inspected,
     JoinCame,
     Lit,
+    Lost,
     Measured,
     Next,
     Noted,
+    Opened,
     SignSeen,
     Sized,
     Stopped,
@@ -33,7 +35,8 @@ from ._fold import Telling, run_state
 from ._meanwhile import AtHand, Meanwhile, meanwhile
 from ._order import in_order
 from ._presses import Presses
-from ._shown import shown_run, work_of_run
+from ._shown import shown_run
+from ._standing import step_of, work_of_run
 from ._state import Aside, JoinWord, Look, Measure, Note, RunState, SignAt, Stay, Turn
 from ._table import FROM_TABLE, TableRun, read_table
 from ._today import Today, told_anew
@@ -57,12 +60,14 @@ __all__ = [
     "JoinWord",
     "Lit",
     "Look",
+    "Lost",
     "Meanwhile",
     "Measure",
     "Measured",
     "Next",
     "Note",
     "Noted",
+    "Opened",
     "Otherwise",
     "Presses",
     "RunFile",
@@ -92,6 +97,7 @@ __all__ = [
     "read_table",
     "run_state",
     "shown_run",
+    "step_of",
     "told_anew",
     "ways_for",
     "work_of_run",

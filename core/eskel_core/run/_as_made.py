@@ -154,8 +154,13 @@ def _made(plan: Plan, state: RunState) -> Iterator[tuple[str, str | None]]:
     there: dict[str, str | None] = {}
     for turn in state.turns:
         step = plan.steps[turn.step - 1]
+        if isinstance(step, WorkStep) and step.work_kind == "open" and _is_left(turn):
+            for name in step.joins:
+                there.pop(name, None)
         if not isinstance(step, HeatStep):
             continue
+        for one in turn.opened:
+            there.pop(one.join, None)
         words = {word.join: word.outcome for word in turn.outcomes}
         for row in step.joins:
             if row.join in words and words[row.join] in _THERE:

@@ -18,7 +18,21 @@ Whole = Annotated[int, Strict()]
 YesNo = Annotated[bool, Strict()]
 TurnId = Annotated[str, Field(max_length=16, pattern=r"^[1-9][0-9]{0,4}(\.[1-9][0-9]{0,3})?$")]
 Way = Literal[
-    "flux-and-solder", "heavy-side", "another-tip", "another-torch", "pickle-first", "apart", "replace-part"
+    "flux-and-solder",
+    "heavy-side",
+    "another-tip",
+    "another-torch",
+    "pickle-first",
+    "apart",
+    "replace-part",
+    "close-gap",
+    "softer",
+    "close-again",
+    "again",
+    "melt-again",
+    "cut-anew",
+    "size-again",
+    "as-it-is",
 ]
 Measured = Literal["size_mm", "length_mm", "ball_mm", "mass_g"]
 MOST_TEXT = 20_000
@@ -74,12 +88,35 @@ class FlameOff(_AtTurn):
     kind: Literal["off"] = "off"
 
 
+Copies = Annotated[tuple[Annotated[int, Strict(), Field(ge=1, le=100_000)], ...], Field(max_length=5000)]
+
+
 class JoinCame(_AtTurn):
-    """How a join came out; a later word on it counts for the earlier one."""
+    """How a join came out, or the work of a heat without joins; a later word on it counts for the earlier one.
+
+    `copies` are those of all that are alike of which it is said, by their numbers from 1; none: of all.
+    """
 
     kind: Literal["outcome"] = "outcome"
     join: str = Field(max_length=60)
     outcome: Outcome
+    copies: Copies = ()
+
+
+class Opened(_AtTurn):
+    """A join that was made before opened in this heat, in some of its `copies` (none: in all)."""
+
+    kind: Literal["opened"] = "opened"
+    join: str = Field(max_length=60)
+    copies: Copies = ()
+
+
+class Lost(_AtTurn):
+    """So many of a part were lost here."""
+
+    kind: Literal["lost"] = "lost"
+    part: str = Field(max_length=60)
+    many: Whole = Field(ge=1, le=100_000)
 
 
 class Undone(_Event):
@@ -122,12 +159,16 @@ class Inspected(_AtTurn):
 
 
 class Again(_AtTurn):
-    """The heat of this turn, or the heat `of` a turn that a look sends back to, is done again in some `ways`."""
+    """The heat of this turn, or the heat `of` a turn that a look sends back to, is done again in some `ways`.
+
+    `steps` are the steps that are put in, by their numbers in the sheet; without them those of the plan.
+    """
 
     kind: Literal["again"] = "again"
     of: TurnId | None = None
     ways: tuple[Way, ...] = Field(default=(), max_length=7)
     joins: tuple[Annotated[str, Field(max_length=60)], ...] = Field(default=(), max_length=200)
+    steps: tuple[Annotated[int, Strict(), Field(ge=1, le=100_000)], ...] = Field(default=(), max_length=50)
 
 
 class Stopped(_AtTurn):
@@ -143,6 +184,8 @@ Event = Annotated[
     | SignSeen
     | FlameOff
     | JoinCame
+    | Opened
+    | Lost
     | Undone
     | Noted
     | Tallied

@@ -12,6 +12,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from typing import assert_never
 
+from ..log import OUTCOMES, WORDS
 from ._events import (
     Again,
     Back,
@@ -20,8 +21,10 @@ from ._events import (
     Inspected,
     JoinCame,
     Lit,
+    Lost,
     Next,
     Noted,
+    Opened,
     SignSeen,
     Sized,
     Stopped,
@@ -34,6 +37,7 @@ from ._state import Aside, RunState, Standing, WhyAside
 from ._turns import Turns, TurnTold
 from ._written import Written
 
+_OF_JOINS = frozenset(word.outcome for word in OUTCOMES)
 _INTO_THE_POT, _AFTER = ("cool", "pickle"), ("cool", "pickle", "inspect")
 Moving = Next | Back | Stopped | Again
 
@@ -107,7 +111,7 @@ class _Tale:
     def __init__(self, faces: tuple[Face, ...], began_ms: int) -> None:
         self.faces, self.began_ms = faces, began_ms
         self.kinds = [face.kind for face in faces]
-        self.turns = Turns(len(faces))
+        self.turns = Turns(sum(1 for face in faces if not face.extra))
         self.here = self.turns.first
         self.standing: Standing = "going"
         self.ended_ms: int | None = None
@@ -170,15 +174,29 @@ class _Tale:
             case Next():
                 if self._face(turn).confirm and not event.confirmed and not turn.confirmed:
                     return "unconfirmed"
-                if not event.skipped and not all(map(turn.writing.said_of, self._joins(turn))):
+                if not event.skipped and not self._is_said(turn):
                     return "open"
             case Back():
                 return "first" if turn.before is None else None
             case Again():
-                heat = self._heat_of(event)
-                if heat is None or not set(event.joins) <= set(self.faces[heat].joins):
-                    return "beyond"
+                return None if self._can_be_put_in(event) else "beyond"
         return None
+
+    def _can_be_put_in(self, event: Again) -> bool:
+        """Tell whether another try is of steps that there are, for joins that they make."""
+        if event.steps:
+            if max(event.steps) > len(self.faces):
+                return False
+            made = {join for step in event.steps for join in self.faces[step - 1].joins}
+            return set(event.joins) <= made
+        heat = self._heat_of(event)
+        return heat is not None and set(event.joins) <= set(self.faces[heat].joins)
+
+    def _is_said(self, turn: TurnTold) -> bool:
+        """Tell whether a word stands on each join that a turn makes, in all that are alike."""
+        face = self._face(turn)
+        each = dict(zip(face.joins, face.each, strict=False))
+        return all(turn.writing.said_of(join, each.get(join, 1)) for join in self._joins(turn))
 
     def _beyond(self, event: Written, turn: TurnTold) -> WhyAside | None:
         """Say why something cannot be written of a turn."""
@@ -191,7 +209,11 @@ class _Tale:
             case FlameOff():
                 return None if lit else "unlit"
             case JoinCame():
-                return None if event.join in self._joins(turn) else "beyond"
+                return None if self._fits(event, turn) else "beyond"
+            case Opened():
+                return None if face.kind == "heat" and lit else "beyond"
+            case Lost():
+                return None
             case Tallied():
                 return None if event.done + event.lost <= face.alike else "beyond"
             case Inspected():
@@ -200,6 +222,17 @@ class _Tale:
                 return None
             case _:
                 assert_never(event)
+
+    def _fits(self, event: JoinCame, turn: TurnTold) -> bool:
+        """Tell whether a turn can have a word: on a join of it, or on its work, in copies that there are."""
+        face = self._face(turn)
+        if event.join == face.work:
+            known = {word.outcome for word in WORDS[face.words]}
+            return event.outcome in known and max(event.copies, default=0) <= face.alike
+        if event.join not in self._joins(turn) or event.outcome not in _OF_JOINS:
+            return False
+        each = dict(zip(face.joins, face.each, strict=False))
+        return max(event.copies, default=0) <= each.get(event.join, 1)
 
     def _move(self, event: Moving, at_ms: int) -> None:
         here = self.here
@@ -245,6 +278,9 @@ class _Tale:
 
     def _put_in(self, event: Again) -> None:
         """Put another try in: into the pot first where that is wanted, made ready, heated, and on to where it was said."""
+        if event.steps:
+            self.turns.put_in(self.here, event.steps, event.ways, event.joins)
+            return
         heat, here = self._heat_of(event), self.here.step - 1
         if heat is None:
             raise AssertionError("what is done again is a heat of this run")

@@ -5,46 +5,56 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from ..log import Outcome as OutcomeWord
-from ..piece import Piece, resolve_house
-from ..plan import HeatStep, Plan, Step, acts_of
-from ..state import Miss, Outcome, State, after, begin, state_object
-from ._presses import Presses
-from ._state import JoinWord, RunState, Turn
-from ._ways import ways_for
+from ..piece import base_id
+from ..plan import HeatStep, WorkStep
+from ..state import state_object
+from ._offers import Offer
+from ._presses import Leg, Presses, asked_of, outcome_rows
+from ._standing import step_of
 
 FORMAT = "eskel-run-state/1"
-_CAME_OUT: dict[OutcomeWord, dict[str, Any]] = {
-    "flowed": {"stage": "soldered"},
-    "flooded": {"stage": "soldered", "quality": "flooded"},
-    "short": {"stage": "soldered", "quality": "short"},
-    "moved": {"stage": "soldered"},
-    "opened-another": {"stage": "soldered"},
-    "did-not-flow": {"stage": "not-yet"},
-    "melted": {"stage": "not-yet"},
-}
 
 
 def shown_run(presses: Presses) -> dict[str, Any]:
     """Give a run as it stands, as plain data."""
     going = presses.run.standing == "going"
-    can = presses.possible()
     return {
         "format": FORMAT,
         "standing": presses.run.standing,
         "step": presses.step.model_dump(mode="json") if going else None,
-        "offers": list(_offers(presses)) if going else [],
-        "keys": {press: {"press": press, "words": words} for press, words in can.items()},
-        "state": state_object(work_of_run(presses.piece, presses.plan, presses.run)),
+        "offers": [_offer(presses, one) for one in presses.offers()] if going else [],
+        "keys": dict(_keys(presses)),
+        "state": state_object(presses.state),
         "told": list(_told(presses)) if going else [],
         "left": list(_left(presses)),
         "log": list(_log(presses)),
     }
 
 
-def _offers(presses: Presses) -> Iterator[dict[str, Any]]:
-    for way in ways_for([word.outcome for word in presses.turn.outcomes]):
-        yield {"way": way.way, "title": way.offered, "why": way.told, "steps": []}
+def _offer(presses: Presses, offer: Offer) -> dict[str, Any]:
+    """Give an offer with its steps numbered as they will be when it is taken."""
+    steps, free = [], len(presses.leg.steps)
+    for step in offer.steps:
+        free += not step.n
+        steps.append(step.model_copy(update={"n": step.n or free}).model_dump(mode="json"))
+    return {"way": offer.way, "title": offer.title, "why": offer.why, "steps": steps}
+
+
+_LETTERS = "abcdefghijklm"
+
+
+def _keys(presses: Presses) -> Iterator[tuple[str, dict[str, str]]]:
+    """Give what each key presses: space the next good thing, digits the outcomes, letters the ways; the rest by its name."""
+    can = presses.possible()
+    space = next((press for press in ("lit", "sign", "off", "next") if press in can), None)
+    said = [press for press in can if press.startswith("outcome ")]
+    ways = [press for press in can if press.startswith("way ")]
+    by_key = dict(zip("1234567", said, strict=False)) | dict(zip(_LETTERS, ways, strict=False))
+    if space is not None and not (said and presses.unsaid()):
+        by_key = {"Space": space, **by_key}
+    taken = set(by_key.values())
+    for key, press in (*by_key.items(), *((press, press) for press in can if press not in taken)):
+        yield key, {"press": press, "words": can[press]}
 
 
 def _told(presses: Presses) -> Iterator[str]:
@@ -52,75 +62,40 @@ def _told(presses: Presses) -> Iterator[str]:
     for caution in presses.plan.cautions:
         if caution.step == presses.step.n:
             yield f"{caution.text} {caution.remedy}."
+    for remark in presses.never():
+        yield f"{remark.text} {remark.remedy}"
+    off = presses.off_by()
+    if off is not None:
+        wanted, over = off
+        yield f"{wanted.to_be + over:g} was measured, and {wanted.to_be:g} is wanted, within {wanted.within:g}."
 
 
 def _left(presses: Presses) -> Iterator[dict[str, Any]]:
-    """Give what was lost of alike parts, and the steps that need it."""
-    for turn in presses.run.turns:
-        if turn.lost:
-            step = presses.plan.steps[turn.step - 1]
-            later = [
-                other.n
-                for other in presses.plan.steps
-                if other.n > step.n and set(other.parts) & set(step.parts)
-            ]
-            for part in step.parts:
-                yield {"part": part, "count": turn.lost, "steps": later}
+    """Give what is lost, how many of it, and the steps still to come that need it."""
+    for part, many in presses.lost().items():
+        later = [step.n for step in presses.later if part in map(base_id, step.parts)]
+        yield {"part": part, "count": many, "steps": later}
 
 
 def _log(presses: Presses) -> Iterator[dict[str, Any]]:
-    for turn in presses.run.turns:
-        step = presses.plan.steps[turn.step - 1]
-        if not isinstance(step, HeatStep):
+    for leg in presses.legs:
+        yield from _log_of(leg)
+
+
+def _log_of(leg: Leg) -> Iterator[dict[str, Any]]:
+    tries: dict[object, int] = {}
+    for turn in leg.run.turns:
+        step = step_of(leg.steps, turn)
+        if not turn.outcomes and not turn.opened and not turn.signs:
             continue
-        for word in turn.outcomes:
-            yield {
-                "step": step.n,
-                "heat_no": step.heat_no,
-                "try": turn.again,
-                "join": word.join,
-                "copy": None,
-                "outcome": word.outcome,
-                "way": turn.ways[0] if turn.ways else None,
-                "at_s": word.at_ms / 1000,
-            }
-
-
-def work_of_run(piece: Piece, plan: Plan, run: RunState) -> State:
-    """Give the work as it stands in a run: what each turn did that was gone on from, and the words on its joins."""
-    state = begin(piece, resolve_house(piece.house))
-    for turn in run.turns:
-        step = plan.steps[turn.step - 1]
-        if turn.off_ms is None and not _is_done(turn):
-            continue
-        for act in acts_of(state, step, again=_again(state, plan, step)):
-            state = after(state, act)
-        for word in turn.outcomes:
-            state = after(state, _came_out(step, word))
-        if turn.lost:
-            state = after(state, Miss(state.anatomy.of(step.parts), "lost", turn.lost))
-    return state
-
-
-def _came_out(step: Step, word: JoinWord) -> Outcome:
-    """Give the word on a join as what became of it: where no solder was laid it is fused."""
-    came = dict(_CAME_OUT[word.outcome])
-    fused = isinstance(step, HeatStep) and any(
-        row.join == word.join and row.solder is None for row in step.joins
-    )
-    if fused and came["stage"] == "soldered":
-        came["stage"] = "fused"
-    return Outcome(word.join, **came)
-
-
-def _is_done(turn: Turn) -> bool:
-    last = turn.stays[-1] if turn.stays else None
-    return last is not None and last.left_ms is not None and not last.back and not turn.skipped
-
-
-def _again(state: State, plan: Plan, step: Step) -> frozenset[str]:
-    """Give the nodes of a step that a later heat of the plan takes in."""
-    later = {
-        part for heat in plan.steps if isinstance(heat, HeatStep) and heat.n > step.n for part in heat.parts
-    }
-    return state.anatomy.of(tuple(part for part in step.parts if part in later))
+        heat_no = step.heat_no if isinstance(step, HeatStep) else None
+        of = heat_no if heat_no is not None else step.work if isinstance(step, WorkStep) else step.n
+        tries[of] = tries.get(of, 0) + 1
+        row = {"step": step.n, "heat_no": heat_no, "try": tries[of]}
+        way = turn.ways[0] if turn.ways else None
+        for name, copy, outcome, at_ms in outcome_rows(turn, asked_of(leg.faces[turn.step - 1], turn)):
+            yield row | {"join": name, "copy": copy, "outcome": outcome, "way": way, "at_s": at_ms / 1000}
+        for one in turn.opened:
+            for copy in one.copies or (None,):
+                more = {"join": one.join, "copy": copy, "outcome": "opened", "way": None}
+                yield row | more | {"at_s": one.at_ms / 1000}

@@ -34,10 +34,29 @@ class SignAt(_State):
 
 
 class JoinWord(_State):
-    """The word that stands on a join."""
+    """The word that stands on a join, or on the work of a heat without joins; `copies` are those that it is of, none: all."""
 
     join: str
     outcome: Outcome
+    at_ms: int
+    event: str
+    copies: tuple[int, ...] = ()
+
+
+class OpenedJoin(_State):
+    """A join made before that opened in a heat, in some copies (none: in all)."""
+
+    join: str
+    at_ms: int
+    event: str
+    copies: tuple[int, ...] = ()
+
+
+class Loss(_State):
+    """So many of a part that were lost at a step."""
+
+    part: str
+    many: int
     at_ms: int
     event: str
 
@@ -87,6 +106,8 @@ class Turn(_State):
     off_ms: int | None = None
     off: str | None = None
     outcomes: tuple[JoinWord, ...] = ()
+    opened: tuple[OpenedJoin, ...] = ()
+    losses: tuple[Loss, ...] = ()
     notes: tuple[Note, ...] = ()
     tally: int = 0
     lost: int = 0

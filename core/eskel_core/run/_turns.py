@@ -76,6 +76,7 @@ class Turns:
     """The turns of a run: first each step once, then whatever is done again."""
 
     def __init__(self, steps: int) -> None:
+        """Begin with so many steps, each once; further ones come in when they are put in."""
         self._by_id: dict[str, TurnTold] = {}
         self._times: Counter[int] = Counter()
         self.first = self._new(1)

@@ -51,6 +51,26 @@ WAYS: tuple[WayWord, ...] = (
         offered="Replace the part, then again",
         told="Make the part anew and fit it; look at what lay beside it before it is joined.",
     ),
+    WayWord(way="close-gap", offered="Close the gap, dry", told="It stays dry: no water, no pot."),
+    WayWord(
+        way="softer",
+        offered="Again, with a softer solder",
+        told="The rest stays firm: take the flame off as soon as it runs.",
+    ),
+    WayWord(
+        way="close-again",
+        offered="Close it again",
+        told="What opened is closed with this heat's solder: no hotter than before.",
+    ),
+    WayWord(way="again", offered="Do it again", told="The same once more, to its sign."),
+    WayWord(way="melt-again", offered="Melt it again", told="All of it is molten before it is poured again."),
+    WayWord(
+        way="cut-anew",
+        offered="Cut it anew",
+        told="What is lost or spoilt is made again before it is needed.",
+    ),
+    WayWord(way="size-again", offered="Work it to size", told="Work it to size, and measure it again."),
+    WayWord(way="as-it-is", offered="Leave it as it is", told="It goes into the record as it came out."),
 )
 _FITS: dict[Outcome, tuple[Way, ...]] = {
     "flowed": (),

@@ -8,11 +8,13 @@ from __future__ import annotations
 from collections import Counter
 from typing import Any
 
-from ._events import FlameOff, Inspected, JoinCame, Lit, Noted, SignSeen, Sized, Tallied
-from ._state import JoinWord, Look, Measure, Note, SignAt
+from ._events import FlameOff, Inspected, JoinCame, Lit, Lost, Noted, Opened, SignSeen, Sized, Tallied
+from ._state import JoinWord, Look, Loss, Measure, Note, OpenedJoin, SignAt
 
 LIT = 0
-Written = Lit | SignSeen | FlameOff | JoinCame | Noted | Tallied | Sized | Inspected
+# By what a word is counted that is said of all that are alike.
+_ALL = 0
+Written = Lit | SignSeen | FlameOff | JoinCame | Opened | Lost | Noted | Tallied | Sized | Inspected
 
 
 class Writing:
@@ -21,7 +23,7 @@ class Writing:
     def __init__(self) -> None:
         self._events: dict[str, tuple[int, Written]] = {}
         self._lit = 0
-        self._said: Counter[str] = Counter()
+        self._said: dict[str, Counter[int]] = {}
         self._stands = _Stands()
         self._stale = False
 
@@ -30,9 +32,10 @@ class Writing:
         """Whether the flame was lit."""
         return self._lit > 0
 
-    def said_of(self, join: str) -> bool:
-        """Tell whether a word stands on a join."""
-        return self._said[join] > 0
+    def said_of(self, join: str, alike: int) -> bool:
+        """Tell whether a word stands on a join, in each of so many that are alike."""
+        said = self._said.get(join, Counter())
+        return said[_ALL] > 0 or sum(1 for times in said.values() if times > 0) >= alike
 
     def add(self, at_ms: int, event: Written) -> None:
         """Add what was written at a time, ms."""
@@ -59,7 +62,9 @@ class Writing:
             case Lit():
                 self._lit += by
             case JoinCame():
-                self._said[event.join] += by
+                said = self._said.setdefault(event.join, Counter())
+                for copy in event.copies or (_ALL,):
+                    said[copy] += by
             case _:
                 pass
 
@@ -70,6 +75,8 @@ class _Stands:
     def __init__(self) -> None:
         self._signs: dict[int, SignAt] = {}
         self._words: dict[str, JoinWord] = {}
+        self._opened: dict[str, OpenedJoin] = {}
+        self._losses: list[Loss] = []
         self._notes: dict[str, Note] = {}
         self._measures: dict[str, Measure] = {}
         self._looks: dict[int, Look] = {}
@@ -84,10 +91,13 @@ class _Stands:
             case FlameOff() if LIT in self._signs:
                 self._plain |= {"off_ms": at_ms, "off": event.id}
             case JoinCame():
-                self._words.pop(event.join, None)
-                self._words[event.join] = JoinWord(
-                    join=event.join, outcome=event.outcome, at_ms=at_ms, event=event.id
+                self._say(at_ms, event)
+            case Opened():
+                self._opened[event.join] = OpenedJoin(
+                    join=event.join, at_ms=at_ms, event=event.id, copies=event.copies
                 )
+            case Lost():
+                self._losses.append(Loss(part=event.part, many=event.many, at_ms=at_ms, event=event.id))
             case Noted():
                 self._notes.pop(event.replaces or "", None)
                 if event.text:
@@ -105,11 +115,26 @@ class _Stands:
             case _:
                 pass
 
+    def _say(self, at_ms: int, event: JoinCame) -> None:
+        """Let a word stand: of all that are alike in place of every earlier word, of some in place of those on them."""
+        for name, word in list(self._words.items()):
+            left = tuple(copy for copy in word.copies if copy not in event.copies)
+            if word.join != event.join or (event.copies and left == word.copies):
+                continue
+            del self._words[name]
+            if event.copies and left:
+                self._words[name] = word.model_copy(update={"copies": left})
+        self._words[event.id] = JoinWord(
+            join=event.join, outcome=event.outcome, at_ms=at_ms, event=event.id, copies=event.copies
+        )
+
     def fields(self) -> dict[str, Any]:
         return self._plain | {
             "signs": tuple(self._signs[n] for n in sorted(self._signs)),
             "notes": tuple(self._notes.values()),
             "outcomes": tuple(self._words.values()),
+            "opened": tuple(self._opened.values()),
+            "losses": tuple(self._losses),
             "measures": tuple(self._measures[what] for what in sorted(self._measures)),
             "looks": tuple(self._looks[check] for check in sorted(self._looks)),
         }

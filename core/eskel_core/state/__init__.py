@@ -42,6 +42,7 @@ from ._acts import (
     Miss,
     Outcome,
     Pierce,
+    Replace,
     Shut,
     Unbind,
 )
@@ -79,6 +80,7 @@ __all__ = [
     "Outcome",
     "Pierce",
     "Remark",
+    "Replace",
     "Seam",
     "Shut",
     "Softness",

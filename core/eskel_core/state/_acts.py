@@ -149,6 +149,15 @@ class Miss:
 
 
 @dataclass(frozen=True)
+class Replace:
+    """So many parts made again, or a spare taken, in place of what was lost or spoilt."""
+
+    parts: frozenset[str]
+    many: int = 1
+    copies: tuple[int, ...] | None = None
+
+
+@dataclass(frozen=True)
 class Outcome:
     """How a join came out in some of its places (none: in all)."""
 
@@ -190,6 +199,7 @@ Act = (
     | Form
     | Fit
     | Miss
+    | Replace
     | Outcome
     | Measure
     | Look

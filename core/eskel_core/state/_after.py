@@ -25,6 +25,7 @@ from ._acts import (
     Miss,
     Outcome,
     Pierce,
+    Replace,
     Shut,
     Unbind,
 )
@@ -250,6 +251,16 @@ def _miss(act: Miss, state: State, group: Group) -> Group:
         many = state.kinds[node].count if len(state.anatomy.nodes[state.kinds[node].id]) == 1 else 1
         lost = min(many, parts[node].lost + act.many)
         parts[node] = parts[node]._replace(lost=lost, there=act.there if lost == many else "there")
+    return replace(group, parts=parts)
+
+
+@_after.register
+def _replace(act: Replace, state: State, group: Group) -> Group:
+    parts = dict(group.parts)
+    for node in act.parts:
+        parts[node] = parts[node]._replace(
+            lost=max(0, parts[node].lost - act.many), there="there", warmth="cold"
+        )
     return replace(group, parts=parts)
 
 
