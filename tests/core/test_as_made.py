@@ -155,26 +155,37 @@ def test_when_all_is_done_nothing_is_left_to_plan() -> None:
 def test_what_the_last_heat_waits_for_comes_first() -> None:
     """The rest is planned at the flame: what was heated is cooled and pickled before anything of the new plan."""
     told = Told().comes_to("heat 1").does("lit").does("outcome", join="foot", outcome="flowed")
-    rest = going_on(PLAN, told.state, plan(as_made(PIECE, PLAN, told.state)))
+    rest = going_on(
+        PLAN, told.state, plan(as_made(PIECE, PLAN, told.state)), as_made(PIECE, PLAN, told.state)
+    )
     assert [type(step) for step in rest.steps[:3]] == [CoolStep, PickleStep, InspectStep]
     assert [step.n for step in rest.steps] == list(range(1, len(rest.steps) + 1))
     assert [heat.heat_no for heat in rest.steps if isinstance(heat, HeatStep)] == [1]
     told.comes_to("pickle")
-    later = going_on(PLAN, told.state, plan(as_made(PIECE, PLAN, told.state)))
+    later = going_on(
+        PLAN, told.state, plan(as_made(PIECE, PLAN, told.state)), as_made(PIECE, PLAN, told.state)
+    )
     assert isinstance(later.steps[0], PickleStep)
     told.comes_to("inspect")
-    look = going_on(PLAN, told.state, plan(as_made(PIECE, PLAN, told.state))).steps[0]
+    look = going_on(
+        PLAN, told.state, plan(as_made(PIECE, PLAN, told.state)), as_made(PIECE, PLAN, told.state)
+    ).steps[0]
     assert isinstance(look, InspectStep)
     assert look.checks
     told.comes_to("edge")
     assert not isinstance(
-        going_on(PLAN, told.state, plan(as_made(PIECE, PLAN, told.state))).steps[0], PickleStep
+        going_on(
+            PLAN, told.state, plan(as_made(PIECE, PLAN, told.state)), as_made(PIECE, PLAN, told.state)
+        ).steps[0],
+        PickleStep,
     )
 
 
 def test_what_is_open_is_not_looked_at() -> None:
     told = Told().comes_to("heat 1").does("lit").does("outcome", join="foot", outcome="moved")
-    rest = going_on(PLAN, told.state, plan(as_made(PIECE, PLAN, told.state)))
+    rest = going_on(
+        PLAN, told.state, plan(as_made(PIECE, PLAN, told.state)), as_made(PIECE, PLAN, told.state)
+    )
     assert [type(step) for step in rest.steps[:2]] == [CoolStep, PickleStep]
     first_heat = next(n for n, step in enumerate(rest.steps) if isinstance(step, HeatStep))
     looks = [step for step in rest.steps[:first_heat] if isinstance(step, InspectStep)]
@@ -184,7 +195,7 @@ def test_what_is_open_is_not_looked_at() -> None:
 def test_cautions_move_with_their_steps() -> None:
     told = Told().comes_to("heat 1").does("lit").does("outcome", join="foot", outcome="flowed")
     alone = plan(as_made(PIECE, PLAN, told.state))
-    rest = going_on(PLAN, told.state, alone)
+    rest = going_on(PLAN, told.state, alone, PIECE)
     before = {(one.code, alone.steps[one.step - 1].text) for one in alone.cautions if one.step}
     assert before
     assert {(one.code, rest.steps[one.step - 1].text) for one in rest.cautions if one.step} == before

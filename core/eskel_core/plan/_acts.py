@@ -89,7 +89,7 @@ def _opened(state: State, step: WorkStep) -> Iterator[Act]:
     made = [name for name in state.groups[0].tied if state.joins[name].heated]
     held = {name for name in made if holds_at_all(state.piece, state.joins[name], "front-up")}
     seeds = frozenset(node for name in step.joins for node in state.anatomy.joins[name].nodes)
-    yield Heat(seeds, step.to_c or 0.0, held=frozenset(held | set(step.joins)))
+    yield Heat(seeds, step.to_c or 0.0, held=frozenset(held | set(step.joins)), cooler_c=step.cooler_c)
     for name in step.joins:
         yield Outcome(name, "opened")
 

@@ -157,7 +157,7 @@ class WorkStep(_Step):
     """Other work: `work` is its id, or the kind that the planner put in; `target` the size that it comes out at, to be measured.
 
     `opens` are the hollows that work which the planner put in makes a way out of. Where a fault is mended, `joins` are those that
-    are taken apart at `to_c`, °C, and `many` says how many of a part are made again.
+    are taken apart at `to_c`, °C, with others cooler by `cooler_c`, and `many` says how many of a part are made again.
     """
 
     kind: Literal["work"] = "work"
@@ -168,6 +168,7 @@ class WorkStep(_Step):
     opens: tuple[str, ...] = ()
     joins: tuple[str, ...] = ()
     to_c: float | None = None
+    cooler_c: dict[str, float] = {}
     many: int | None = None
 
 

@@ -25,6 +25,7 @@ from ..piece import (
 )
 from ..plan import CoolStep, HeatStep, InspectStep, PickleStep, Plan, PrepareStep, Step, WorkStep
 from ..rules import reduction_of
+from ._mending import dried_first
 from ._state import RunState, Turn
 
 # With these words a join is there, be it short, or the cause that another one opened; with the others it is not.
@@ -128,16 +129,18 @@ def _let_be(join: dict[str, Any], what: dict[str, Any]) -> None:
     join |= {key: value for key, value in what.items() if value is not None}
 
 
-def going_on(old: Plan, state: RunState, new: Plan) -> Plan:
-    """Give the plan of the rest with what the last heat of a run still waits for put first: cooling, steel off, the pot, a look."""
+def going_on(old: Plan, state: RunState, new: Plan, piece: Piece) -> Plan:
+    """Give the plan of the rest with what the last heat of a run still waits for put first: cooling, steel off, the pot, a look.
+
+    What the pot leaves water in is dried out before the first heat. `piece` is what the rest was planned of.
+    """
     first = _waited_for(old, state)
-    steps = [
-        step.model_copy(update={"n": n + 1, **({"heats": (), "round": 0} if n < len(first) else {})})
-        for n, step in enumerate((*first, *new.steps))
-    ]
+    plain = [step.model_copy(update={"heats": (), "round": 0}) for step in first]
+    rest = dried_first(piece, plain, new.steps)
+    steps = [step.model_copy(update={"n": n + 1}) for n, step in enumerate((*plain, *rest))]
+    moved = {step.n: n + 1 for n, step in enumerate((*plain, *rest)) if n >= len(plain) and step.n}
     later = tuple(
-        one if one.step is None else one.model_copy(update={"step": one.step + len(first)})
-        for one in new.cautions
+        one if one.step is None else one.model_copy(update={"step": moved[one.step]}) for one in new.cautions
     )
     stops = tuple(one for one in later if one.severity == "stop")
     return new.model_copy(update={"steps": tuple(steps), "cautions": later, "stops": stops})

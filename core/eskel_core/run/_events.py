@@ -33,6 +33,7 @@ Way = Literal[
     "cut-anew",
     "size-again",
     "as-it-is",
+    "rest",
 ]
 Measured = Literal["size_mm", "length_mm", "ball_mm", "mass_g"]
 MOST_TEXT = 20_000

@@ -18,11 +18,12 @@ from ..piece import (
     metals_of,
     part_of,
     resolve_bench,
+    resolve_house,
     stocked_solders,
 )
 from ..plan import CoolStep, HeatJoin, HeatStep, PickleStep, PrepareStep, Protect, Step, WorkStep, acts_of
 from ..rules import can_be_protected
-from ..state import Remark, State, after, forbidden
+from ..state import Remark, State, after, begin, forbidden, hollow_title
 from ..units import celsius
 from ._standing import Came, heated_later
 
@@ -137,16 +138,30 @@ def cleaning(fault: Fault) -> WorkStep:
     return put_in("clean", fault.parts(), line)
 
 
-def drying(parts: tuple[str, ...], about: str) -> WorkStep:
-    """Write the drying of what water may stand in."""
+def drying(state: State, wet: Sequence[Remark]) -> WorkStep:
+    """Write the drying of the hollows in which water may stand, by what is said of them."""
+    names = dict.fromkeys(name for remark in wet for name in remark.about)
+    inside = [state.groups[0].hollows[name] for name in names]
+    parts = tuple(dict.fromkeys(base_id(node) for hollow in inside for node in sorted(hollow.nodes)))
+    about = " and ".join(f"the {hollow_title(state, hollow)}" for hollow in inside)
     return put_in("dry", parts, f"Dry {about} out: warm it through until no more steam comes.")
 
 
-def opening(fault: Fault) -> WorkStep:
-    """Write taking the joins apart that are not sound."""
+def opening(fault: Fault) -> list[Step]:
+    """Write taking the joins apart that are not sound; nothing where none of them holds."""
+    if not any(_holds(fault, name) for name in fault.joins):
+        return []
     to_c = max((_runs_c(fault, name) for name in fault.joins), default=0.0)
-    line = f"{fault.names}: warm it until the solder runs ({celsius(to_c)}), lift it apart with a pick or tweezers, flame off, let it cool in air."
-    return put_in("open", fault.parts(), line, joins=fault.joins, to_c=to_c)
+    line = f"{fault.names}: warm it until what solder there is runs ({celsius(to_c)}), lift it apart with a pick or tweezers, and take the flame off."
+    apart = put_in(
+        "open",
+        fault.parts(),
+        line,
+        joins=fault.joins,
+        to_c=to_c,
+        cooler_c=getattr(fault.step, "cooler_c", {}),
+    )
+    return [apart]
 
 
 def _runs_c(fault: Fault, name: str) -> float:
@@ -206,8 +221,8 @@ def heat_again(fault: Fault) -> HeatStep | None:
     )
     return step.model_copy(
         update={
-            # With something held that the plan does not hold there it is a step of its own.
-            "n": 0 if held else step.n,
+            # With more soldered in its flame than the plan has there it is a step of its own.
+            "n": 0 if done else step.n,
             "joins": rows_again(fault),
             "states": {**step.states, **done},
             "protect": (*step.protect, *held),
@@ -221,26 +236,33 @@ def _holds(fault: Fault, name: str) -> bool:
 
 def softer_heats(fault: Fault) -> Iterator[tuple[Solder, HeatStep]]:
     """Give the heat with each softer solder at hand that takes to the metals, the hardest first."""
-    step, rows = heat_again(fault), rows_again(fault)
-    own = max((solders()[row.solder].flow_c for row in rows if row.solder), default=0.0)
-    if step is None or not rows or own == 0.0:
+    step = heat_again(fault)
+    if step is not None and step.joins:
+        yield from list(with_solders(fault, step, fault.names))[1:]
+
+
+def with_solders(fault: Fault, step: HeatStep, names: str) -> Iterator[tuple[Solder, HeatStep]]:
+    """Give a heat with the solder that this heat had, and then with each softer one at hand that takes to the metals."""
+    own = [solders()[row.solder] for row in getattr(fault.step, "joins", ()) if row.solder]
+    if not own:
         return
     known = metals_of(fault.piece)
-    metals = [known[name] for end in fault.parts() if (name := part_of(fault.piece, base_id(end)).metal)]
-    at_hand = [one for one, _ in stocked_solders(fault.bench) if one.flow_c < own]
-    for solder in sorted(at_hand, key=lambda one: -one.flow_c):
+    ends = [end for row in step.joins for end in fault.state.joins[row.join].between]
+    metals = [known[name] for end in ends if (name := part_of(fault.piece, base_id(end)).metal)]
+    softer = [one for one, _ in stocked_solders(fault.bench) if one.flow_c < own[0].flow_c]
+    for solder in (own[0], *sorted(softer, key=lambda one: -one.flow_c)):
         if all(solder_suits(solder, metal) for metal in metals):
-            yield solder, _with(fault, step, solder)
+            yield solder, _with(fault, step, solder, names)
 
 
-def _with(fault: Fault, step: HeatStep, solder: Solder) -> HeatStep:
+def _with(fault: Fault, step: HeatStep, solder: Solder, names: str) -> HeatStep:
     to_c = solder.flow_c + fault.house.overshoot_c
     name = solder.name[0].lower() + solder.name[1:]
     rows = tuple(
         row.model_copy(update={"solder": solder.id, "grade": solder.grade, "named": name})
         for row in step.joins
     )
-    line = f"Dry the flux to a white crust, warm the whole piece, then bring {fault.names} to {celsius(to_c)}: {name} solder runs. Take the flame off at once: the rest stays firm."
+    line = f"Dry the flux to a white crust, warm the whole piece, then bring {names} to {celsius(to_c)}: {name} solder runs. Take the flame off at once: the rest stays firm."
     cooler = {one: by - (step.working_c - to_c) for one, by in step.cooler_c.items()}
     return step.model_copy(
         update={
@@ -258,12 +280,13 @@ def _with(fault: Fault, step: HeatStep, solder: Solder) -> HeatStep:
 def walked(fault: Fault, steps: Sequence[Step]) -> tuple[Step, ...] | None:
     """Give steps as they can be done to the work as it stands, with what cools, dries, holds or frees it put in.
 
-    None where something in them must never be, and nothing that can be put in allows it.
+    None where something in them must never be, and nothing that can be put in allows it; or where what is still to be done after
+    them must never be any more.
     """
     wanted, done, state = list(steps), list[Step](), fault.state
     for _ in range(_MOST_CURES + len(wanted)):
         if not wanted:
-            return tuple(done)
+            return tuple(done) if _may_be(state, fault.later) else None
         step, *rest = wanted
         acts = acts_of(state, step, again=heated_later(state, step, (*rest, *fault.later)))
         bad, later = list[Remark](), state
@@ -279,6 +302,16 @@ def walked(fault: Fault, steps: Sequence[Step]) -> tuple[Step, ...] | None:
             return None
         wanted = [*cured, *rest]
     return None
+
+
+def _may_be(state: State, steps: Sequence[Step]) -> bool:
+    """Say whether steps may be done, one after another, to the work as it stands."""
+    for place, step in enumerate(steps):
+        for act in acts_of(state, step, again=heated_later(state, step, steps[place + 1 :])):
+            if forbidden(state, act):
+                return False
+            state = after(state, act)
+    return True
 
 
 def _cured(fault: Fault, step: Step, bad: Sequence[Remark]) -> list[Step] | None:
@@ -301,7 +334,7 @@ def _cured(fault: Fault, step: Step, bad: Sequence[Remark]) -> list[Step] | None
         case HeatStep() | WorkStep() if codes == {"wet-hollow"} and all(
             one.allows == "it is dried out" for one in bad
         ):
-            return [drying(step.parts, "the work"), step]
+            return [drying(fault.state, bad), step]
         case PickleStep() if codes <= {"hot-into-acid", "steel-in-pickle"}:
             before: list[Step] = [in_air(step.parts)] if "hot-into-acid" in codes else []
             line = "Take all wire, pins and clips off: steel in the pot plates everything pink."
@@ -311,6 +344,23 @@ def _cured(fault: Fault, step: Step, bad: Sequence[Remark]) -> list[Step] | None
                 step,
             ]
     return None
+
+
+def dried_first(piece: Piece, before: Sequence[Step], steps: Sequence[Step]) -> list[Step]:
+    """Give steps that follow others, with what those leave wet inside dried out before the first heat that it would burst."""
+    state, done, wanted = begin(piece, resolve_house(piece.house)), list[Step](), [*before, *steps]
+    for place, step in enumerate(wanted):
+        acts = acts_of(state, step, again=heated_later(state, step, wanted[place + 1 :]))
+        wet = [one for act in acts for one in forbidden(state, act) if one.allows == "it is dried out"]
+        if wet and isinstance(step, HeatStep):
+            dry = drying(state, wet)
+            done.append(dry)
+            state = after(state, acts_of(state, dry, again=frozenset())[0])
+            acts = acts_of(state, step, again=heated_later(state, step, wanted[place + 1 :]))
+        for act in acts:
+            state = after(state, act)
+        done.append(step)
+    return done[len(before) :]
 
 
 def lighter_part(fault: Fault, join: Join) -> Part:

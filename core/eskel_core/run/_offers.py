@@ -32,6 +32,7 @@ from ._mending import (
     softer_heats,
     stands_alone,
     walked,
+    with_solders,
 )
 
 
@@ -71,11 +72,21 @@ def offers_for(fault: Fault, opened: Sequence[str] = ()) -> tuple[Offer, ...]:
     if opened:
         ways = dict.fromkeys(("close-again", *ways))
     found = [offer for way in ways if (offer := _WAYS[way](fault, opened)) is not None]
-    if _goes_on(fault):
+    if not opened and _goes_on(fault):
         found.append(Offer(way="as-it-is", title="Leave it as it is", why=_AS_IT_IS, joins=fault.joins))
+    if opened or _is_left(fault):
+        found.append(Offer(way="rest", title="Plan the rest anew", why=_REST))
     return tuple(found)
 
 
+def _is_left(fault: Fault) -> bool:
+    """Say whether anything is left that could be planned anew: a join that is not there, or a later heat."""
+    there = {name for group in fault.state.groups for name in group.tied}
+    return not there >= set(fault.joins) or any(isinstance(step, HeatStep) for step in fault.later)
+
+
+_FLUX = "Flux it anew, and dry the flux to a white crust before the heat."
+_REST = "What is left is planned anew from the work as it is now: other solders, another order."
 _AS_IT_IS = "It goes into the record as it came out, and the steps that follow are done to it as it is."
 
 
@@ -90,23 +101,20 @@ def _ways(fault: Fault, word: Outcome) -> tuple[Way, ...]:
 
 
 def _goes_on(fault: Fault) -> bool:
-    """Say whether what is still to be done may be done to the work as it came out."""
-    return walked(fault, fault.later) is not None
+    """Say whether what is still to be done may be done to the work as it came out: what is not joined at all is not left so."""
+    there = {name for group in fault.state.groups for name in group.tied}
+    return there >= set(fault.joins) and walked(fault, []) is not None
 
 
 def _dry_hollow(fault: Fault) -> Hollow | None:
-    """Give the hollow that a join leaves open by a gap alone: it must stay dry."""
+    """Give the hollow that a join leaves open by a gap alone, by which water gets in and not out: it must stay dry."""
     for name in fault.joins:
         hollow = fault.state.joins[name].encloses
         for group in fault.state.groups:
             now = group.hollows.get(hollow) if hollow else None
-            if now is not None and now.ways and now.ways <= group.seams.keys() and not _drilled(fault, now):
+            if now is not None and now.holds_water and now.ways <= group.seams.keys():
                 return now
     return None
-
-
-def _drilled(fault: Fault, hollow: Hollow) -> bool:
-    return any(hollow.name in work.vents for work in fault.piece.work)
 
 
 def _touch(row: HeatJoin) -> str:
@@ -150,7 +158,7 @@ def _flux_and_solder(fault: Fault, _: Sequence[str]) -> Offer | None:
     if _dry_hollow(fault) is not None:
         return None
     why = "It takes where no light shows through: clean faces and fresh flux. Solder bridges no gap."
-    lines = ["Flux it anew.", *_laid(fault, "where it is missing")]
+    lines = [_FLUX, *_laid(fault, "where it is missing")]
     before = [cooling(fault), cleaning(fault)]
     return _retry(fault, "flux-and-solder", "Again, with flux and a touch more solder", why, before, *lines)
 
@@ -160,7 +168,7 @@ def _pickle_first(fault: Fault, _: Sequence[str]) -> Offer | None:
     if pot is None or _dry_hollow(fault) is not None:
         return None
     why = "Solder does not run on spent flux and scale."
-    lines = ["Flux it anew.", *_laid(fault, "where it is missing")]
+    lines = [_FLUX, *_laid(fault, "where it is missing")]
     return _retry(fault, "pickle-first", "Into the pot first, then again", why, [cooling(fault), pot], *lines)
 
 
@@ -168,7 +176,7 @@ def _heavy_side(fault: Fault, _: Sequence[str]) -> Offer | None:
     if _dry_hollow(fault) is not None:
         return None
     why = "Solder runs to where it is hottest: bring the heavier side up first, and for longer."
-    lines = ["Flux it anew.", *_laid(fault, "where it is missing"), "Keep the flame on the heavier side."]
+    lines = [_FLUX, *_laid(fault, "where it is missing"), "Keep the flame on the heavier side."]
     before = [cooling(fault), cleaning(fault)]
     return _retry(fault, "heavy-side", "Again, more heat on the heavy side", why, before, *lines)
 
@@ -177,15 +185,17 @@ def _another_tip(fault: Fault, _: Sequence[str]) -> Offer | None:
     if _dry_hollow(fault) is not None:
         return None
     why = "Where it never came to the heat, the flame was too small for it."
-    lines = ["Put a larger tip or torch on.", "Flux it anew.", *_laid(fault, "where it is missing")]
+    lines = ["Put a larger tip or torch on.", _FLUX, *_laid(fault, "where it is missing")]
     before = [cooling(fault), cleaning(fault)]
     return _retry(fault, "another-tip", "Again, with a larger tip or torch", why, before, *lines)
 
 
 def _softer(fault: Fault, _: Sequence[str]) -> Offer | None:
-    """Give the retry with the hardest softer solder that leaves the rest firm."""
+    """Give the retry with the hardest softer solder that leaves the rest firm, where the same solder would run what nothing holds."""
+    if _flux_and_solder(fault, ()) is not None or _close_gap(fault, ()) is not None:
+        return None
     for solder, heat in softer_heats(fault):
-        lines = ["Flux it anew.", *(f"{row.title}: {_touch(row)} where it is missing." for row in heat.joins)]
+        lines = [_FLUX, *(f"{row.title}: {_touch(row)} where it is missing." for row in heat.joins)]
         before = [cooling(fault), cleaning(fault)]
         steps = walked(fault, [*before, fitting(fault, heat.joins, *lines), heat])
         if steps is not None:
@@ -202,48 +212,35 @@ def _apart(fault: Fault, _: Sequence[str]) -> Offer | None:
     why = "Where light shows through, or a part sits wrong: solder does not mend a fit."
     lines = [f"Fit {fault.names} so that no light shows through; clean bright.", "Flux. Lay the solder anew."]
     ready = fit or fitting(fault, rows_again(fault), *lines)
-    steps = walked(
-        fault, [cooling(fault), opening(fault), cooling(fault), *([pot] if pot else []), ready, heat]
-    )
+    steps = walked(fault, [*opening(fault), cooling(fault), pot or cleaning(fault), ready, heat])
     title = "Take it apart and set it anew"
     return None if steps is None else Offer(way="apart", title=title, why=why, steps=steps, joins=fault.joins)
 
 
 def _close_again(fault: Fault, opened: Sequence[str]) -> Offer | None:
-    """Give the opened joins again, with the solder of this heat, which leaves as firm what was firm in it."""
-    step = fault.step
-    if not isinstance(step, HeatStep) or not opened:
+    """Give the opened joins again, with the solder of this heat, or the hardest softer one that leaves the rest firm."""
+    heat = heat_again(fault)
+    if heat is None or not opened:
         return None
-    own = next((row for row in step.joins if row.solder), None)
-    if own is None:
-        return None
-    known = {row.join: row for heat in fault.plan if isinstance(heat, HeatStep) for row in heat.joins}
-    update = {"solder": own.solder, "grade": own.grade, "named": own.named}
-    rows = (*rows_again(fault), *(known[name].model_copy(update=update) for name in opened if name in known))
-    lines = [
-        "Set it together again and hold it, flux it.",
-        *(f"{row.title}: {_touch(row)}." for row in rows),
-    ]
-    again = heat_again(fault)
-    if again is None:
-        return None
-    heat = again.model_copy(
-        update={
-            "n": 0,
-            "joins": rows,
-            "states": {name: is_ for name, is_ in again.states.items() if name not in opened},
-        }
-    )
-    pot = pickling(fault)
-    steps = walked(
-        fault, [cooling(fault), *([pot] if pot else [cleaning(fault)]), fitting(fault, rows, *lines), heat]
-    )
-    if steps is None:
-        return None
+    known = {row.join: row for one in fault.plan if isinstance(one, HeatStep) for row in one.joins}
+    rows = (*rows_again(fault), *(known[name] for name in opened if name in known))
+    firm = {name: is_ for name, is_ in heat.states.items() if name not in opened}
     names = " and ".join(fault.state.joins[name].title for name in opened)
-    why = f"{names} opened in this heat: with this heat's solder it closes again, and nothing gets hotter than it was."
-    joins = tuple(row.join for row in rows)
-    return Offer(way="close-again", title=f"Close {names} again", why=why, steps=steps, joins=joins)
+    for solder, again in with_solders(
+        fault, heat.model_copy(update={"n": 0, "joins": rows, "states": firm}), names
+    ):
+        lines = [
+            "Set it together again and hold it.",
+            _FLUX,
+            *(f"{row.title}: {_touch(row)}." for row in again.joins),
+        ]
+        ready = fitting(fault, again.joins, *lines)
+        steps = walked(fault, [cooling(fault), pickling(fault) or cleaning(fault), ready, again])
+        if steps is not None:
+            why = f"{names} opened in this heat: with {solder.name.lower()} it closes again, and nothing gets hotter than it was."
+            joins = tuple(row.join for row in again.joins)
+            return Offer(way="close-again", title=f"Close {names} again", why=why, steps=steps, joins=joins)
+    return None
 
 
 def _replace_part(fault: Fault, _: Sequence[str]) -> Offer | None:
@@ -257,9 +254,7 @@ def _replace_part(fault: Fault, _: Sequence[str]) -> Offer | None:
     fit = fitting_anew(fault) or fitting(
         fault, rows_again(fault), f"Fit {fault.names}; clean bright.", "Flux. Lay the solder anew."
     )
-    steps = walked(
-        fault, [cooling(fault), opening(fault), cooling(fault), *([pot] if pot else []), *made, fit, heat]
-    )
+    steps = walked(fault, [*opening(fault), cooling(fault), pot or cleaning(fault), *made, fit, heat])
     why = "What has melted is not soldered over: take it off, make it anew, and look at what lay beside it."
     title = f"Make {' and '.join(part.title for part in parts.values())} anew, then again"
     return (

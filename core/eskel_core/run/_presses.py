@@ -113,7 +113,8 @@ class Presses:
     @property
     def state(self) -> State:
         """The work as it stands."""
-        return self._once("state", lambda: work_of_run(self.piece, self.leg.steps, self.run))
+        found: State = self._once("state", lambda: work_of_run(self.piece, self.leg.steps, self.run))
+        return found
 
     def _once(self, name: str, find: Callable[[], Any]) -> Any:
         if name not in self._known:
@@ -159,12 +160,13 @@ class Presses:
 
     def offers(self) -> list[Offer]:
         """Give what can be done about what went wrong here, the best first."""
-        return self._once("offers", lambda: list(self._offers()))
+        found: list[Offer] = self._once("offers", lambda: list(self._offers()))
+        return found
 
     def _offers(self) -> Iterator[Offer]:
         came, opened = self.came(), self.opened()
         fault = fault_at(self.piece, self.house, self.plan.steps, self.state, self.step, came, self.later)
-        if (came or opened) and not self.unsaid():
+        if (opened or (came and came[0][1] != "opened-another")) and not self.unsaid():
             yield from offers_for(fault, opened)
         off = self.off_by()
         if off is not None:
@@ -181,7 +183,8 @@ class Presses:
 
     def never(self) -> tuple[Remark, ...]:
         """Give why the step at hand must not be done to the work as it stands, if so."""
-        return self._once("never", self._never)
+        found: tuple[Remark, ...] = self._once("never", self._never)
+        return found
 
     def _never(self) -> tuple[Remark, ...]:
         turn = self.turn
@@ -205,7 +208,7 @@ class Presses:
             does(self, said)
         except (ValueError, IndexError, ValidationError):
             self._refuse(press, "the press has what belongs to it")
-        if word not in ("undo", "rest"):
+        if word != "undo" and len(self.events) > begun:
             self._marks.append(begun)
 
     def possible(self) -> dict[str, str]:
@@ -224,6 +227,8 @@ class Presses:
         if self.can_be_said():
             for word in self.words():
                 found[f"outcome all {word.outcome}"] = word.words
+            for name in self.could_open():
+                found[f"opened {name}"] = f"{self.state.joins[name].title} opened"
         for offer in self.offers():
             found[f"way {offer.way}"] = offer.title
         if isinstance(step, InspectStep):
@@ -236,6 +241,14 @@ class Presses:
             found["early"] = "leave it before its time"
         more = {"skip": "leave it out", "undo": "take the last press back", "rest": "plan the rest anew"}
         return found | ({} if self.run.turns[0].id == self.run.at else {"back": "the step before"}) | more
+
+    def could_open(self) -> list[str]:
+        """Give the joins made before that may have opened in the heat at hand: those that it did not make."""
+        if not isinstance(self.step, HeatStep) or self.turn.off_ms is None:
+            return []
+        asked, gone = self.asked(), set(self.opened())
+        made = [name for group in self.state.groups for name in group.tied if self.state.joins[name].heated]
+        return sorted(name for name in dict.fromkeys(made) if name not in asked and name not in gone)
 
     def can_be_said(self) -> bool:
         """Tell whether what the step at hand did can have its word now."""
@@ -254,6 +267,8 @@ class Presses:
                 return "the flame is off before it goes on"
             if self.turn.off_ms is not None and self.unsaid():
                 return "each join, or the work of the heat, has its outcome before it goes on"
+        if not self.opened() and any(word == "opened-another" for _, word, _ in self.came()):
+            return "it is said which join opened, before it goes on"
         if self.came() or self.opened() or self.off_by():
             return "a fault is mended by a way before it goes on"
         never = self.never()
@@ -314,6 +329,9 @@ class Presses:
         if offer.way == "as-it-is":
             self.leave()
             return
+        if offer.way == "rest":
+            self.plan_the_rest()
+            return
         steps = [self.leg.number(step) for step in offer.steps]
         joins = [join for join in offer.joins if any(join in self.leg.faces[n - 1].joins for n in steps)]
         self.write("again", ways=[offer.way], joins=joins, steps=steps)
@@ -328,8 +346,9 @@ class Presses:
             self._refuse("rest", f"what is left can be planned: {rule}")
         if not made.steps:
             self._refuse("rest", "something is left to be done")
-        self.legs.append(Leg(piece, going_on(whole, self.run, made)))
-        self._known, self._marks = {}, []
+        self.legs.append(Leg(piece, going_on(whole, self.run, made, piece)))
+        self._known = {}
+        self._marks = []
 
 
 def asked_of(face: Face, turn: Turn) -> dict[str, int]:
@@ -405,10 +424,7 @@ def _outcome(presses: Presses, said: Sequence[str]) -> None:
 
 def _opened(presses: Presses, said: Sequence[str]) -> None:
     name, copies = _numbered(said[0])
-    made = {seam for group in presses.state.groups for seam in group.tied}
-    if not isinstance(presses.step, HeatStep) or name in presses.asked() or name not in made:
-        raise ValueError(said[0])
-    if presses.turn.off_ms is None:
+    if name not in presses.could_open():
         raise ValueError(said[0])
     presses.write("opened", join=name, copies=copies)
 

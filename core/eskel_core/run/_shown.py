@@ -96,6 +96,6 @@ def _log_of(leg: Leg) -> Iterator[dict[str, Any]]:
         for name, copy, outcome, at_ms in outcome_rows(turn, asked_of(leg.faces[turn.step - 1], turn)):
             yield row | {"join": name, "copy": copy, "outcome": outcome, "way": way, "at_s": at_ms / 1000}
         for one in turn.opened:
-            for copy in one.copies or (None,):
-                more = {"join": one.join, "copy": copy, "outcome": "opened", "way": None}
+            for number in one.copies or (None,):
+                more = {"join": one.join, "copy": number, "outcome": "opened", "way": None}
                 yield row | more | {"at_s": one.at_ms / 1000}

@@ -70,6 +70,9 @@ WAYS: tuple[WayWord, ...] = (
         told="What is lost or spoilt is made again before it is needed.",
     ),
     WayWord(way="size-again", offered="Work it to size", told="Work it to size, and measure it again."),
+    WayWord(
+        way="rest", offered="Plan the rest anew", told="What is left is planned anew from the work as it is."
+    ),
     WayWord(way="as-it-is", offered="Leave it as it is", told="It goes into the record as it came out."),
 )
 _FITS: dict[Outcome, tuple[Way, ...]] = {

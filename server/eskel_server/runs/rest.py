@@ -40,7 +40,7 @@ def rest_of(run: Run, told: Otherwise) -> Rest:
     piece, at_hand = piece_so_far(run, told, bench), bench
     plan = plan_or_word(content_of(piece), house, bench, whole=True)
     if plan.steps and run.state == Run.GOING:
-        plan = going_on(plan_of_run(run), state_of(run), plan)
+        plan = going_on(plan_of_run(run), state_of(run), plan, piece)
     return Rest(piece, plan, resolve_bench(at_hand, piece.bench))
 
 
