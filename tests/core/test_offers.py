@@ -270,3 +270,15 @@ def test_a_dip_into_the_fault_of_the_drop_costs_no_new_plan() -> None:
         for step in offer.steps
         if isinstance(step, HeatStep)
     )
+
+
+def test_a_look_that_does_not_pass_leads_back_to_it() -> None:
+    here = run("to-step inspect", "look 1 fails")
+    with pytest.raises(Refused):
+        here.press("next")
+    offer = here.offers()[0]
+    assert [step.kind for step in offer.steps][-1] == "inspect"
+    assert not any(step.kind == "cool" and step.n == 0 for step in offer.steps), "it is cold"
+    here.press(f"way {offer.way}")
+    here.press("to-end")
+    assert [row["try"] for row in shown_run(here)["log"] if row["join"] == "rim"] == [1, 2]

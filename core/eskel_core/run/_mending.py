@@ -36,7 +36,8 @@ _HELD_AGAIN = {"bound": "bind it again", "clipped": "clip it again", "weighted":
 class Fault:
     """A heat that did not come out as it should: the work as it stands after it, what came out badly, and what is still to be done.
 
-    `plan` are the steps of the plan, of which those that serve are used again.
+    `plan` are the steps of the plan, of which those that serve are used again; `back` those that lead on to where it was found,
+    where that is at a look.
     """
 
     piece: Piece
@@ -47,6 +48,7 @@ class Fault:
     step: Step
     came: tuple[Came, ...]
     later: tuple[Step, ...]
+    back: tuple[Step, ...] = ()
 
     @property
     def joins(self) -> tuple[str, ...]:
@@ -74,11 +76,11 @@ def fault_at(
     step: Step,
     came: Sequence[Came],
     later: Sequence[Step],
+    back: Sequence[Step] = (),
 ) -> Fault:
     """Give a fault of a piece; `state` is the work after the heat and its outcomes, `later` the steps that are still to be done."""
-    return Fault(
-        piece, house, resolve_bench(Bench(), piece.bench), tuple(plan), state, step, tuple(came), tuple(later)
-    )
+    bench = resolve_bench(Bench(), piece.bench)
+    return Fault(piece, house, bench, tuple(plan), state, step, tuple(came), tuple(later), tuple(back))
 
 
 def words(*lines: str) -> dict[str, Any]:
@@ -109,11 +111,20 @@ def in_air(parts: tuple[str, ...], like: CoolStep | None = None) -> CoolStep:
     return CoolStep(n=0, parts=parts, minutes=minutes, touch_minutes=minutes, how="air-cool", **words(line))
 
 
-def cooling(fault: Fault) -> Step:
-    """Write the cooling that comes before anything is done by hand: in air, as nothing is quenched twice."""
+def cooling(fault: Fault) -> list[Step]:
+    """Write the cooling that comes before anything is done by hand: in air, as nothing is quenched twice; none where it is cold."""
     like = _after(fault, CoolStep)
     parts = like.parts if like else fault.step.parts
-    return in_air(parts, like if isinstance(like, CoolStep) and like.how == "air-cool" else None)
+    nodes = fault.state.anatomy.of(parts)
+    if all(group.parts[node].warmth == "cold" for group in fault.state.groups for node in nodes):
+        return []
+    return [in_air(parts, like if isinstance(like, CoolStep) and like.how == "air-cool" else None)]
+
+
+def lifted(fault: Fault) -> list[Step]:
+    """Write taking the joins apart that are not sound, and the cooling after it; only cooling where none of them holds."""
+    apart = opening(fault)
+    return [*apart, in_air(fault.parts())] if apart else cooling(fault)
 
 
 def pickling(fault: Fault) -> PickleStep | None:
@@ -283,7 +294,7 @@ def walked(fault: Fault, steps: Sequence[Step]) -> tuple[Step, ...] | None:
     None where something in them must never be, and nothing that can be put in allows it; or where what is still to be done after
     them must never be any more.
     """
-    wanted, done, state = list(steps), list[Step](), fault.state
+    wanted, done, state = [*steps, *fault.back], list[Step](), fault.state
     for _ in range(_MOST_CURES + len(wanted)):
         if not wanted:
             return tuple(done) if _may_be(state, fault.later) else None

@@ -25,8 +25,8 @@ from ._mending import (
     fitting,
     fitting_anew,
     heat_again,
+    lifted,
     lighter_part,
-    opening,
     pickling,
     rows_again,
     softer_heats,
@@ -150,7 +150,7 @@ def _close_gap(fault: Fault, _: Sequence[str]) -> Offer | None:
         *_laid(fault, "at the gap"),
         "Flux it sparingly, and dry the flux to a white crust while the gap is still open.",
     ]
-    before = [cooling(fault), cleaning(fault)]
+    before = [*cooling(fault), cleaning(fault)]
     return _retry(fault, "close-gap", "Close the gap, dry", why, before, *lines)
 
 
@@ -159,7 +159,7 @@ def _flux_and_solder(fault: Fault, _: Sequence[str]) -> Offer | None:
         return None
     why = "It takes where no light shows through: clean faces and fresh flux. Solder bridges no gap."
     lines = [_FLUX, *_laid(fault, "where it is missing")]
-    before = [cooling(fault), cleaning(fault)]
+    before = [*cooling(fault), cleaning(fault)]
     return _retry(fault, "flux-and-solder", "Again, with flux and a touch more solder", why, before, *lines)
 
 
@@ -169,7 +169,9 @@ def _pickle_first(fault: Fault, _: Sequence[str]) -> Offer | None:
         return None
     why = "Solder does not run on spent flux and scale."
     lines = [_FLUX, *_laid(fault, "where it is missing")]
-    return _retry(fault, "pickle-first", "Into the pot first, then again", why, [cooling(fault), pot], *lines)
+    return _retry(
+        fault, "pickle-first", "Into the pot first, then again", why, [*cooling(fault), pot], *lines
+    )
 
 
 def _heavy_side(fault: Fault, _: Sequence[str]) -> Offer | None:
@@ -177,7 +179,7 @@ def _heavy_side(fault: Fault, _: Sequence[str]) -> Offer | None:
         return None
     why = "Solder runs to where it is hottest: bring the heavier side up first, and for longer."
     lines = [_FLUX, *_laid(fault, "where it is missing"), "Keep the flame on the heavier side."]
-    before = [cooling(fault), cleaning(fault)]
+    before = [*cooling(fault), cleaning(fault)]
     return _retry(fault, "heavy-side", "Again, more heat on the heavy side", why, before, *lines)
 
 
@@ -186,7 +188,7 @@ def _another_tip(fault: Fault, _: Sequence[str]) -> Offer | None:
         return None
     why = "Where it never came to the heat, the flame was too small for it."
     lines = ["Put a larger tip or torch on.", _FLUX, *_laid(fault, "where it is missing")]
-    before = [cooling(fault), cleaning(fault)]
+    before = [*cooling(fault), cleaning(fault)]
     return _retry(fault, "another-tip", "Again, with a larger tip or torch", why, before, *lines)
 
 
@@ -196,7 +198,7 @@ def _softer(fault: Fault, _: Sequence[str]) -> Offer | None:
         return None
     for solder, heat in softer_heats(fault):
         lines = [_FLUX, *(f"{row.title}: {_touch(row)} where it is missing." for row in heat.joins)]
-        before = [cooling(fault), cleaning(fault)]
+        before = [*cooling(fault), cleaning(fault)]
         steps = walked(fault, [*before, fitting(fault, heat.joins, *lines), heat])
         if steps is not None:
             name = solder.name[0].lower() + solder.name[1:]
@@ -212,7 +214,7 @@ def _apart(fault: Fault, _: Sequence[str]) -> Offer | None:
     why = "Where light shows through, or a part sits wrong: solder does not mend a fit."
     lines = [f"Fit {fault.names} so that no light shows through; clean bright.", "Flux. Lay the solder anew."]
     ready = fit or fitting(fault, rows_again(fault), *lines)
-    steps = walked(fault, [*opening(fault), cooling(fault), pot or cleaning(fault), ready, heat])
+    steps = walked(fault, [*lifted(fault), pot or cleaning(fault), ready, heat])
     title = "Take it apart and set it anew"
     return None if steps is None else Offer(way="apart", title=title, why=why, steps=steps, joins=fault.joins)
 
@@ -235,7 +237,7 @@ def _close_again(fault: Fault, opened: Sequence[str]) -> Offer | None:
             *(f"{row.title}: {_touch(row)}." for row in again.joins),
         ]
         ready = fitting(fault, again.joins, *lines)
-        steps = walked(fault, [cooling(fault), pickling(fault) or cleaning(fault), ready, again])
+        steps = walked(fault, [*cooling(fault), pickling(fault) or cleaning(fault), ready, again])
         if steps is not None:
             why = f"{names} opened in this heat: with {solder.name.lower()} it closes again, and nothing gets hotter than it was."
             joins = tuple(row.join for row in again.joins)
@@ -254,7 +256,7 @@ def _replace_part(fault: Fault, _: Sequence[str]) -> Offer | None:
     fit = fitting_anew(fault) or fitting(
         fault, rows_again(fault), f"Fit {fault.names}; clean bright.", "Flux. Lay the solder anew."
     )
-    steps = walked(fault, [*opening(fault), cooling(fault), pot or cleaning(fault), *made, fit, heat])
+    steps = walked(fault, [*lifted(fault), pot or cleaning(fault), *made, fit, heat])
     why = "What has melted is not soldered over: take it off, make it anew, and look at what lay beside it."
     title = f"Make {' and '.join(part.title for part in parts.values())} anew, then again"
     return (
@@ -265,7 +267,7 @@ def _replace_part(fault: Fault, _: Sequence[str]) -> Offer | None:
 
 
 def _again(fault: Fault, _: Sequence[str]) -> Offer | None:
-    steps = walked(fault, [cooling(fault), fault.step] if isinstance(fault.step, HeatStep) else [fault.step])
+    steps = walked(fault, [*cooling(fault), fault.step] if isinstance(fault.step, HeatStep) else [fault.step])
     why = "The same once more, to its sign."
     return None if steps is None else Offer(way="again", title="Do it again", why=why, steps=steps)
 
@@ -276,7 +278,7 @@ def _melt_again(fault: Fault, _: Sequence[str]) -> Offer | None:
     if heat is None:
         return None
     after = [fault.step] if heat is not fault.step else []
-    steps = walked(fault, [cooling(fault), cleaning(fault), heat, *after])
+    steps = walked(fault, [*cooling(fault), cleaning(fault), heat, *after])
     why = "A fold, a skin or a short end opens up in the rolls: melt all of it again, into a warm, dry mould."
     return None if steps is None else Offer(way="melt-again", title="Melt it again", why=why, steps=steps)
 
@@ -295,7 +297,7 @@ def _cut_anew(fault: Fault, _: Sequence[str]) -> Offer | None:
     parts = [part_of(fault.piece, part) for part in fault.step.parts]
     made = [cutting(part.id, part.title, many) for part in parts]
     steps = walked(
-        fault, [cooling(fault), *made, *([fault.step] if isinstance(fault.step, HeatStep) else [])]
+        fault, [*cooling(fault), *made, *([fault.step] if isinstance(fault.step, HeatStep) else [])]
     )
     why = "What dropped or burnt is not used: cut it anew, a spare with it, and do this heat for it."
     return (

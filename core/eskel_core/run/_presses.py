@@ -13,13 +13,13 @@ from pydantic import ValidationError
 from ..faults import refuse
 from ..log import SOUND, WORDS, Outcome, OutcomeWord
 from ..piece import Piece, base_id, resolve_house
-from ..plan import CoolStep, HeatStep, InspectStep, Measuring, Plan, Step, WorkStep, acts_of, plan
+from ..plan import CoolStep, HeatStep, InspectStep, Measuring, PickleStep, Plan, Step, WorkStep, acts_of, plan
 from ..state import Remark, State, after, forbidden
 from ._as_made import as_made, going_on
 from ._events import Event, Measured, read_event
 from ._faces import Face, faces_of
 from ._fold import run_state
-from ._mending import fault_at
+from ._mending import Fault, fault_at
 from ._offers import Offer, lost_offers, offers_for, size_offers
 from ._standing import Came, heated_later, step_of, work_of_run
 from ._state import JoinWord, RunState, Turn
@@ -48,6 +48,9 @@ class Leg:
         """Give the number of a step; one that is put in gets the next that is free."""
         if step.n:
             return step.n
+        known = next((one for one in self.extras if one.model_copy(update={"n": 0}) == step), None)
+        if known is not None:
+            return known.n
         new = step.model_copy(update={"n": len(self.steps) + 1})
         self.extras.append(new)
         self.steps.append(new)
@@ -57,8 +60,14 @@ class Leg:
 class Presses:
     """A run that is followed press by press. `events` are what a device would have kept."""
 
-    def __init__(self, piece: Piece, made: Plan) -> None:
-        self.legs = [Leg(piece, made)]
+    def __init__(
+        self, piece: Piece, made: Plan, extras: Sequence[Step] = (), run: RunState | None = None
+    ) -> None:
+        """Begin a run of a plan; or stand where a `run` does that is kept elsewhere, with the steps that were put in."""
+        leg = Leg(piece, made)
+        leg.extras, leg.steps = list(extras), [*made.steps, *extras]
+        leg.run = leg.run if run is None else run
+        self.legs = [leg]
         self.now_ms = 0
         self._marks: list[int] = []
         self._known: dict[str, Any] = {}
@@ -165,16 +174,58 @@ class Presses:
 
     def _offers(self) -> Iterator[Offer]:
         came, opened = self.came(), self.opened()
-        fault = fault_at(self.piece, self.house, self.plan.steps, self.state, self.step, came, self.later)
         if (opened or (came and came[0][1] != "opened-another")) and not self.unsaid():
-            yield from offers_for(fault, opened)
+            yield from offers_for(self.fault(self.step, came), opened)
         off = self.off_by()
         if off is not None:
-            yield from size_offers(fault, *off)
-        heats = [step for step in self.plan.steps if isinstance(step, HeatStep) and not step.joins]
-        done = {turn.step for turn in self.run.turns if turn.off_ms is not None}
+            yield from size_offers(self.fault(self.step, ()), *off)
+        for heat, words in self.found_by_look():
+            yield from offers_for(self.fault(heat, words, self._on_to_here(heat)))
         if self.lost() and not came:
-            yield from lost_offers(fault, self.lost(), [heat for heat in heats if heat.n in done])
+            done = {turn.step for turn in self.run.turns if turn.off_ms is not None}
+            heats = [heat for heat in self.heats() if not heat.joins and heat.n in done]
+            yield from lost_offers(self.fault(self.step, ()), self.lost(), heats)
+
+    def heats(self) -> list[HeatStep]:
+        """Give the heats of the plan."""
+        return [step for step in self.plan.steps if isinstance(step, HeatStep)]
+
+    def fault(self, step: Step, came: Sequence[Came], back: Sequence[Step] = ()) -> Fault:
+        """Give what went wrong at a step as the ways out of it are found by."""
+        steps = self.plan.steps
+        return fault_at(self.piece, self.house, steps, self.state, step, came, self.later, back)
+
+    def found_by_look(self) -> Iterator[tuple[HeatStep, tuple[Came, ...]]]:
+        """Give the heats that the look at hand finds something wrong of, and what: the word on it, or that it is short."""
+        if not isinstance(self.step, InspectStep):
+            return
+        failed = {self.step.checks[look.check - 1].about for look in self.turn.looks if not look.passes}
+        for heat in self.heats():
+            turns = [turn for turn in self.run.turns if turn.off_ms is not None or turn.outcomes]
+            last = next((turn for turn in reversed(turns) if self._is_of(turn, heat)), None)
+            if last is None or heat.heat_no not in self.step.heats:
+                continue
+            asked = asked_of(self.leg.faces[last.step - 1], last)
+            words = [word for word in bad_words(last, asked) if word[0] in failed]
+            told = {name for name, _, _ in words}
+            plain: list[Came] = [(name, "short", ()) for name in asked if name in failed and name not in told]
+            if words or plain:
+                yield heat, (*words, *plain)
+
+    def _is_of(self, turn: Turn, heat: HeatStep) -> bool:
+        step = self.leg.steps[turn.step - 1]
+        return isinstance(step, HeatStep) and step.heat_no == heat.heat_no
+
+    def _on_to_here(self, heat: HeatStep) -> list[Step]:
+        """Give the steps that lead on from a heat to the look at hand: cooling, steel off, the pot, the look."""
+        last = max((one.n for one in self.heats() if one.n <= self.step.n), default=heat.n)
+        steps = (step for step in self.plan.steps if last < step.n <= self.step.n)
+        return [
+            step
+            for step in steps
+            if isinstance(step, CoolStep | PickleStep | InspectStep)
+            or (isinstance(step, WorkStep) and step.work_kind == "unbind")
+        ]
 
     @property
     def house(self) -> Any:
@@ -269,7 +320,7 @@ class Presses:
                 return "each join, or the work of the heat, has its outcome before it goes on"
         if not self.opened() and any(word == "opened-another" for _, word, _ in self.came()):
             return "it is said which join opened, before it goes on"
-        if self.came() or self.opened() or self.off_by():
+        if self.came() or self.opened() or self.off_by() or any(not look.passes for look in self.turn.looks):
             return "a fault is mended by a way before it goes on"
         never = self.never()
         return f"{never[0].text} {never[0].remedy}" if never else None
@@ -324,6 +375,10 @@ class Presses:
                 return
             self.by_good_outcomes()
 
+    def numbers(self, offer: Offer) -> list[int]:
+        """Give the numbers of an offer's steps; those that are not there yet are put with the others."""
+        return [self.leg.number(step) for step in offer.steps]
+
     def take(self, offer: Offer) -> None:
         """Take an offer: its steps come next."""
         if offer.way == "as-it-is":
@@ -332,7 +387,7 @@ class Presses:
         if offer.way == "rest":
             self.plan_the_rest()
             return
-        steps = [self.leg.number(step) for step in offer.steps]
+        steps = self.numbers(offer)
         joins = [join for join in offer.joins if any(join in self.leg.faces[n - 1].joins for n in steps)]
         self.write("again", ways=[offer.way], joins=joins, steps=steps)
 

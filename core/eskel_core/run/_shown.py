@@ -33,10 +33,11 @@ def shown_run(presses: Presses) -> dict[str, Any]:
 
 def _offer(presses: Presses, offer: Offer) -> dict[str, Any]:
     """Give an offer with its steps numbered as they will be when it is taken."""
-    steps, free = [], len(presses.leg.steps)
-    for step in offer.steps:
-        free += not step.n
-        steps.append(step.model_copy(update={"n": step.n or free}).model_dump(mode="json"))
+    numbers = presses.numbers(offer)
+    steps = [
+        step.model_copy(update={"n": n}).model_dump(mode="json")
+        for step, n in zip(offer.steps, numbers, strict=True)
+    ]
     return {"way": offer.way, "title": offer.title, "why": offer.why, "steps": steps}
 
 
