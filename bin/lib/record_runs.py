@@ -20,18 +20,20 @@ from typing import Any
 from eskel_core.run import Face, read_event, run_state, told_anew
 
 ROOT = Path(__file__).parents[2]
-DRAWN, MOST_EVENTS = 30, 24
+DRAWN, MOST_EVENTS = 40, 28
 FACES = (
     Face(kind="prepare", confirm=True),
     Face(kind="heat", joins=("a", "b"), stages=3),
     Face(kind="prepare"),
     Face(kind="prepare"),
-    Face(kind="heat", joins=("c",), stages=2),
-    Face(kind="heat", joins=("d",), stages=1),
+    Face(kind="heat", joins=("c",), each=(3,), stages=2),
+    Face(kind="heat", work="soften", words="anneal", alike=2, stages=1),
     Face(kind="cool", waits_low_ms=60_000, waits_high_ms=60_000),
     Face(kind="pickle", waits_low_ms=180_000, waits_high_ms=420_000),
     Face(kind="inspect", checks=2),
     Face(kind="work", alike=27),
+    Face(kind="work", extra=True),
+    Face(kind="heat", joins=("b", "c"), each=(1, 3), extra=True),
 )
 Told = tuple[str, dict[str, Any]]
 CARRIED_OUT: tuple[Told, ...] = (
@@ -58,8 +60,9 @@ CARRIED_OUT: tuple[Told, ...] = (
     ("next", {"turn": "3"}),
     ("next", {"turn": "4"}),
     ("outcome", {"turn": "5", "join": "c", "outcome": "flowed"}),
+    ("outcome", {"turn": "5", "join": "c", "outcome": "short", "copies": [3]}),
     ("next", {"turn": "5"}),
-    ("outcome", {"turn": "6", "join": "d", "outcome": "flowed"}),
+    ("outcome", {"turn": "6", "join": "soften", "outcome": "still-hard", "copies": [2]}),
     ("next", {"turn": "6"}),
     ("next", {"turn": "7"}),
     ("next", {"turn": "8"}),
@@ -145,6 +148,11 @@ def _drawn(dice: random.Random) -> list[dict[str, Any]]:
     return events
 
 
+def _of_copies(dice: random.Random, name: str, word: str) -> dict[str, Any]:
+    """Give a word on some copies."""
+    return {"join": name, "outcome": word, "copies": dice.choice([[1], [2, 3], [1, 2, 3], [9]])}
+
+
 def _pressed(dice: random.Random, turn: str, face: Face, events: list[dict[str, Any]]) -> Told:
     at: dict[str, Any] = {"turn": turn}
     pressed: list[Told] = [
@@ -162,6 +170,12 @@ def _pressed(dice: random.Random, turn: str, face: Face, events: list[dict[str, 
             ("sign", at | {"stage": dice.randint(1, 4)}),
             ("off", at),
             *(("outcome", at | {"join": join, "outcome": word}) for join in (*face.joins, "z")),
+            *(("outcome", at | _of_copies(dice, join, word)) for join in face.joins),
+            ("outcome", at | _of_copies(dice, "soften", dice.choice(["soft", "too-hot", "flowed"]))),
+            ("opened", at | {"join": "a", "copies": dice.choice([[], [1]])}),
+            ("lost", at | {"part": "dot", "many": dice.randint(1, 3)}),
+            ("again", at | {"ways": ["close-again"], "joins": dice.choice([["b"], ["a"]]), "steps": [11, 12]}),
+            ("again", at | {"ways": ["again"], "steps": [dice.choice([11, 12, 13]), 7]}),
             (
                 "again",
                 at | {"ways": dice.sample(["pickle-first", "apart", "heavy-side"], dice.randint(0, 2))},

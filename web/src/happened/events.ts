@@ -1,6 +1,23 @@
 /** What happens in a run, as the device that saw it wrote it down; what a run looks like by that. The core's own words and keys. */
 
-export type Outcome = "flowed" | "short" | "did-not-flow" | "flooded" | "moved" | "opened-another" | "melted";
+export type Outcome =
+  | "flowed"
+  | "short"
+  | "did-not-flow"
+  | "flooded"
+  | "moved"
+  | "opened-another"
+  | "melted"
+  | "soft"
+  | "still-hard"
+  | "too-hot"
+  | "size"
+  | "dropped"
+  | "out-of-round"
+  | "full"
+  | "fold"
+  | "done";
+export type WordSet = "join" | "anneal" | "ball" | "pour" | "done";
 export type Way =
   | "flux-and-solder"
   | "heavy-side"
@@ -8,7 +25,16 @@ export type Way =
   | "another-torch"
   | "pickle-first"
   | "apart"
-  | "replace-part";
+  | "replace-part"
+  | "close-gap"
+  | "softer"
+  | "close-again"
+  | "again"
+  | "melt-again"
+  | "cut-anew"
+  | "size-again"
+  | "as-it-is"
+  | "rest";
 export type MeasuredWhat = "size_mm" | "length_mm" | "ball_mm" | "mass_g";
 
 /** Times are ms since 1970 by the device's clock; `ahead_ms` is how far that lagged behind the server's. */
@@ -17,11 +43,13 @@ type Saying =
   | { kind: "next"; turn: string; confirmed?: boolean; skipped?: boolean }
   | { kind: "back"; turn: string }
   | { kind: "stop"; turn: string }
-  | { kind: "again"; turn: string; of?: string | null; ways?: Way[]; joins?: string[] }
+  | { kind: "again"; turn: string; of?: string | null; ways?: Way[]; joins?: string[]; steps?: number[] }
   | { kind: "lit"; turn: string }
   | { kind: "sign"; turn: string; stage: number }
   | { kind: "off"; turn: string }
-  | { kind: "outcome"; turn: string; join: string; outcome: Outcome }
+  | { kind: "outcome"; turn: string; join: string; outcome: Outcome; copies?: number[] }
+  | { kind: "opened"; turn: string; join: string; copies?: number[] }
+  | { kind: "lost"; turn: string; part: string; many: number }
   | { kind: "note"; turn: string; text: string; replaces?: string | null }
   | { kind: "tally"; turn: string; done: number; lost?: number }
   | { kind: "measure"; turn: string; what: MeasuredWhat; value: number }
@@ -35,6 +63,13 @@ export type TurnEvent = Exclude<RunEvent, { kind: "undo" } | MovingEvent>;
 export type Face = {
   kind: "prepare" | "work" | "heat" | "cool" | "pickle" | "inspect";
   joins: string[];
+  /** How many places each of its joins has in all copies. */
+  each?: number[];
+  /** What is asked of in place of joins, with which words. */
+  work?: string | null;
+  words?: WordSet;
+  /** A step that no plan has: it is put in where a fault is mended. */
+  extra?: boolean;
   stages: number;
   checks: number;
   confirm: boolean;
@@ -45,7 +80,10 @@ export type Face = {
 
 export type Stay = { entered_ms: number; left_ms: number | null; back: boolean };
 export type SignAt = { stage: number; at_ms: number; event: string };
-export type JoinWord = { join: string; outcome: Outcome; at_ms: number; event: string };
+/** A word on a join, or on the work of a heat without joins; `copies` are those that it is of, none: all. */
+export type JoinWord = { join: string; outcome: Outcome; at_ms: number; event: string; copies: number[] };
+export type OpenedJoin = { join: string; at_ms: number; event: string; copies: number[] };
+export type Loss = { part: string; many: number; at_ms: number; event: string };
 export type Note = { event: string; text: string; at_ms: number };
 export type Measure = { what: MeasuredWhat; value: number; at_ms: number; event: string };
 export type Look = { check: number; passes: boolean; at_ms: number; event: string };
@@ -57,6 +95,8 @@ export type Standing = {
   /** The event by which it was off. */
   off: string | null;
   outcomes: JoinWord[];
+  opened: OpenedJoin[];
+  losses: Loss[];
   notes: Note[];
   tally: number;
   lost: number;

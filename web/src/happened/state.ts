@@ -2,10 +2,30 @@
  * From the steps of a plan and the events of a run to what the run looks like: the core's own function (`run/`), held to it by
  * shared cases. The order in which events arrive counts for nothing, and one that arrives twice counts once.
  */
-import type { Aside, Face, MovingEvent, RunEvent, RunState, Turn, TurnEvent, WhyAside } from "./events";
+import type {
+  Aside,
+  Face,
+  MovingEvent,
+  Outcome,
+  RunEvent,
+  RunState,
+  Turn,
+  TurnEvent,
+  Way,
+  WhyAside,
+  WordSet,
+} from "./events";
 import { nothingWritten, Writing } from "./written";
 
 const AFTER = new Set(["cool", "pickle", "inspect"]);
+/** The words of each kind of heat, as the core has them. */
+const WORDS: Record<WordSet, Set<Outcome>> = {
+  join: new Set(["flowed", "short", "did-not-flow", "flooded", "moved", "opened-another", "melted"]),
+  anneal: new Set(["soft", "still-hard", "too-hot"]),
+  ball: new Set(["size", "dropped", "out-of-round"]),
+  pour: new Set(["full", "short", "fold"]),
+  done: new Set(["done", "short", "too-hot"]),
+};
 const INTO_THE_POT = ["cool", "pickle"] as const;
 
 export function runState(faces: Face[], beganMs: number, events: Iterable<RunEvent>): RunState {
@@ -52,7 +72,7 @@ class Tale {
     private readonly faces: Face[],
     private readonly beganMs: number,
   ) {
-    this.turns = faces.map((_, n) => blank(String(n + 1), n + 1));
+    this.turns = faces.filter((face) => !face.extra).map((_, n) => blank(String(n + 1), n + 1));
     for (const { step } of this.turns) this.times.set(step, 1);
     this.findPlaces(0);
     this.enter(0, beganMs);
@@ -107,17 +127,43 @@ class Tale {
       case "next": {
         if (this.face(turn).confirm && !event.confirmed && !turn.confirmed) return "unconfirmed";
         const written = this.written(turn.id);
-        return event.skipped || this.joins(turn).every((join) => written.saidOf(join)) ? null : "open";
+        return event.skipped || this.joins(turn).every((join) => written.saidOf(join, this.alike(turn, join)))
+          ? null
+          : "open";
       }
       case "back":
         return this.here === 0 ? "first" : null;
       case "again": {
+        if (event.steps?.length) return this.canBePutIn(event.steps, event.joins ?? []) ? null : "beyond";
         const joins = this.faces[this.heatOf(event) ?? -1]?.joins;
         return joins && (event.joins ?? []).every((join) => joins.includes(join)) ? null : "beyond";
       }
       case "stop":
         return null;
     }
+  }
+
+  /** Whether another try is of steps that there are, for joins that they make. */
+  private canBePutIn(steps: number[], joins: string[]): boolean {
+    const made = new Set(steps.flatMap((step) => this.faces[step - 1]?.joins ?? []));
+    return steps.every((step) => step <= this.faces.length) && joins.every((join) => made.has(join));
+  }
+
+  /** Whether a turn can have a word: on a join of it, or on its work, in copies that there are. */
+  private fits(event: Extract<TurnEvent, { kind: "outcome" }>, turn: Turn): boolean {
+    const face = this.face(turn);
+    const most = Math.max(0, ...(event.copies ?? []));
+    if (event.join === face.work) return WORDS[face.words ?? "join"].has(event.outcome) && most <= face.alike;
+    return (
+      this.joins(turn).includes(event.join) &&
+      WORDS.join.has(event.outcome) &&
+      most <= this.alike(turn, event.join)
+    );
+  }
+
+  private alike(turn: Turn, join: string): number {
+    const face = this.face(turn);
+    return face.each?.[face.joins.indexOf(join)] ?? 1;
   }
 
   /** Why something cannot be written of a turn. */
@@ -132,11 +178,14 @@ class Tale {
       case "off":
         return lit ? null : "unlit";
       case "outcome":
-        return this.joins(turn).includes(event.join) ? null : "beyond";
+        return this.fits(event, turn) ? null : "beyond";
+      case "opened":
+        return face.kind === "heat" && lit ? null : "beyond";
       case "tally":
         return event.done + (event.lost ?? 0) <= face.alike ? null : "beyond";
       case "look":
         return event.check <= face.checks ? null : "beyond";
+      case "lost":
       case "note":
       case "measure":
         return null;
@@ -184,6 +233,10 @@ class Tale {
 
   /** The turns of another try: into the pot first where that is asked, made ready, heated, and on to where it was said. */
   private tries(event: Extract<MovingEvent, { kind: "again" }>): Turn[] {
+    if (event.steps?.length) {
+      const steps = event.steps.map((step) => step - 1);
+      return this.put(steps, event.ways ?? [], event.joins ?? []);
+    }
     const heat = this.heatOf(event) ?? 0;
     const here = this.turn(this.here).step - 1;
     const kinds = this.faces.map((face) => face.kind);
@@ -194,10 +247,16 @@ class Tale {
     const last = kinds.slice(0, here + 1).lastIndexOf("heat");
     steps.push(...range(last + 1, here + 1).filter((n) => AFTER.has(kinds[n] ?? "")));
     const joins = event.joins?.length ? event.joins : (this.faces[heat]?.joins ?? []);
+    return this.put(steps, event.ways ?? [], joins);
+  }
+
+  /** Further turns of some steps, by their places in the sheet. */
+  private put(steps: number[], ways: Way[], joins: string[]): Turn[] {
     return steps.map((n) => {
       const again = 1 + (this.times.get(n + 1) ?? 0);
       this.times.set(n + 1, again);
-      return { ...blank(`${String(n + 1)}.${String(again)}`, n + 1), again, ways: event.ways ?? [], joins };
+      const id = again === 1 ? String(n + 1) : `${String(n + 1)}.${String(again)}`;
+      return { ...blank(id, n + 1), again, ways, joins };
     });
   }
 
