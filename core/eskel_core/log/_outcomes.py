@@ -27,7 +27,7 @@ class OutcomeWord(BaseModel):
 
 
 OUTCOMES: tuple[OutcomeWord, ...] = (
-    OutcomeWord(outcome="flowed", words="Flowed all along", key="space", sound=True),
+    OutcomeWord(outcome="flowed", words="Flowed all along", key="1", sound=True),
     OutcomeWord(outcome="short", words="Short: a gap left", key="2", sound=False),
     OutcomeWord(outcome="did-not-flow", words="Did not flow", key="3", sound=False),
     OutcomeWord(outcome="flooded", words="Flooded", key="4", sound=True),

@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..faults import KeptFormat, read_kept, refuse
 from ..piece import piece_from_object
-from ..plan import read_plan
+from ..plan import Step, read_plan
 from ._events import Event
 from ._faces import faces_of
 from ._fold import run_state
@@ -18,7 +18,9 @@ MOST_EVENTS = 20_000
 
 
 class RunFile(BaseModel):
-    """A run: what its piece was called, its piece file and its plan, when it began, ms since 1970, and its events."""
+    """A run: what its piece was called, its piece file and its plan, when it began, ms since 1970, the steps that were put in
+    where something went wrong, and its events.
+    """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -27,6 +29,7 @@ class RunFile(BaseModel):
     document: dict[str, Any]
     plan: dict[str, Any]
     began_ms: Annotated[int, Field(ge=0)]
+    put_in: Annotated[tuple[Step, ...], Field(max_length=5_000)] = ()
     events: Annotated[tuple[Event, ...], Field(max_length=MOST_EVENTS)] = ()
 
 
@@ -59,5 +62,5 @@ def read_run_file(plain: Any, now_ms: int) -> RunFile:
             "nothing in a log is still to come",
             "Set the clock right.",
         )
-    run_state(faces_of(plan.steps), told.began_ms, told.events)
+    run_state(faces_of(plan.steps, told.put_in), told.began_ms, told.events)
     return told

@@ -73,7 +73,7 @@ def offers_for(fault: Fault, opened: Sequence[str] = ()) -> tuple[Offer, ...]:
         ways = dict.fromkeys(("close-again", *ways))
     found = [offer for way in ways if (offer := _WAYS[way](fault, opened)) is not None]
     if not opened and _goes_on(fault):
-        found.append(Offer(way="as-it-is", title="Leave it as it is", why=_AS_IT_IS, joins=fault.joins))
+        found.append(AS_IT_IS.model_copy(update={"joins": fault.joins}))
     if opened or _is_left(fault):
         found.append(Offer(way="rest", title="Plan the rest anew", why=_REST))
     return tuple(found)
@@ -87,7 +87,11 @@ def _is_left(fault: Fault) -> bool:
 
 _FLUX = "Flux it anew, and dry the flux to a white crust before the heat."
 _REST = "What is left is planned anew from the work as it is now: other solders, another order."
-_AS_IT_IS = "It goes into the record as it came out, and the steps that follow are done to it as it is."
+AS_IT_IS = Offer(
+    way="as-it-is",
+    title="Leave it as it is",
+    why="It goes into the record as it came out, and the steps that follow are done to it as it is.",
+)
 
 
 def _ways(fault: Fault, word: Outcome) -> tuple[Way, ...]:
@@ -343,7 +347,7 @@ def size_offers(fault: Fault, wanted: Measuring, over: float) -> Iterator[Offer]
         if steps is not None:
             yield Offer(way="size-again", title="Work it to size", why=text, steps=steps)
     if _goes_on(fault):
-        yield Offer(way="as-it-is", title="Leave it as it is", why=_AS_IT_IS)
+        yield AS_IT_IS
 
 
 def _sized(fault: Fault, wanted: Measuring, over: float) -> tuple[str, bool]:

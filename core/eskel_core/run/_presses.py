@@ -20,7 +20,7 @@ from ._events import Event, Measured, read_event
 from ._faces import Face, faces_of
 from ._fold import run_state
 from ._mending import Fault, fault_at
-from ._offers import Offer, lost_offers, offers_for, size_offers
+from ._offers import AS_IT_IS, Offer, lost_offers, offers_for, size_offers
 from ._standing import Came, heated_later, step_of, work_of_run
 from ._state import JoinWord, RunState, Turn
 
@@ -179,8 +179,11 @@ class Presses:
         off = self.off_by()
         if off is not None:
             yield from size_offers(self.fault(self.step, ()), *off)
-        for heat, words in self.found_by_look():
+        found = list(self.found_by_look())
+        for heat, words in found:
             yield from offers_for(self.fault(heat, words, self._on_to_here(heat)))
+        if not found and any(not look.passes for look in self.turn.looks):
+            yield AS_IT_IS
         if self.lost() and not came:
             done = {turn.step for turn in self.run.turns if turn.off_ms is not None}
             heats = [heat for heat in self.heats() if not heat.joins and heat.n in done]

@@ -93,4 +93,4 @@ def ways_for(outcomes: Collection[Outcome]) -> tuple[WayWord, ...]:
     ['apart', 'flux-and-solder']
     """
     by_way = {one.way: one for one in WAYS}
-    return tuple(by_way[way] for way in dict.fromkeys(way for one in outcomes for way in _FITS[one]))
+    return tuple(by_way[way] for way in dict.fromkeys(way for one in outcomes for way in _FITS.get(one, ())))

@@ -17,6 +17,7 @@ from eskel_server.pieces import piece_of
 from .actions import start_run, stop_run
 from .following import ms_of, newer_events
 from .happened import take
+from .mending import Offers, offers_at
 from .models import Run
 from .queries import marked, run_of, runs_of
 from .rail import Rail, rail_of
@@ -119,6 +120,20 @@ def tell(request: HttpRequest, key: int, told: Happened) -> EventsTold:
     run = _meant(key, told.began_ms)
     take(run, told.events)
     return _told(run, told.after)
+
+
+class AtTurn(Schema):
+    """The turn at which a run was seen to stand."""
+
+    turn: str = Field(max_length=16)
+
+
+@router.post(
+    "/runs/{int:key}/offers", response={**ANSWERS, 200: Offers}, operation_id="runOffers", by_alias=True
+)
+def offers(request: HttpRequest, key: int, at: AtTurn) -> Offers:
+    """Give what can be done where something went wrong, by the work as it stands."""
+    return offers_at(run_of(key), at.turn)
 
 
 @router.post("/runs/{int:key}/stop", response={**ANSWERS, 204: None}, operation_id="stopRun", by_alias=True)

@@ -18,7 +18,7 @@ from eskel_core.faults import Refused
 from eskel_core.log import SOUND, outcome_text
 from eskel_core.piece import Piece, piece_from_object
 from eskel_core.plan import HeatStep, Plan, Step, WorkStep
-from eskel_core.run import JoinFacets, Turn, facets_of
+from eskel_core.run import JoinFacets, JoinWord, Turn, facets_of
 
 from .models import Facet, FacetMonth, StepMonth
 from .queries import LIT
@@ -34,19 +34,34 @@ Sums = dict[tuple[int, date], dict[str, float]]
 
 def outcome_facts(run: Run, plan: Plan, step: Step, turn: Turn) -> list[dict[str, Any]]:
     """Give of each word that stands in a turn what it is of; with the first, what the heat took."""
-    if not isinstance(step, HeatStep) or not turn.outcomes:
-        return []
-    known = {one.join: one for one in facets_of(piece_of_run(run), plan, step)}
-    told_s, took_s = _times(step, turn)
-    return [
-        {
-            "facet_id": facet_of(run, known[word.join], word.outcome, later_try=turn.again > 1).pk,
-            "told_s": told_s if n == 0 else None,
-            "took_s": took_s if n == 0 else None,
-            "solder_mg": known[word.join].solder_mg,
-        }
-        for n, word in enumerate(turn.outcomes)
-    ]
+    words = words_that_stand(turn)
+    heat = step if isinstance(step, HeatStep) else None
+    of_joins = facets_of(piece_of_run(run), plan, heat) if heat is not None and words else ()
+    known = {one.join: one for one in of_joins}
+    told_s, took_s = _times(heat, turn) if heat is not None and words else (None, None)
+    found = []
+    for n, word in enumerate(words):
+        # The work of a heat without joins has its row, and nothing that joins are asked by.
+        of = known.get(word.join)
+        facet = None if of is None else facet_of(run, of, word.outcome, later_try=turn.again > 1).pk
+        found.append(
+            {
+                "facet_id": facet,
+                "told_s": told_s if n == 0 else None,
+                "took_s": took_s if n == 0 else None,
+                "solder_mg": 0.0 if of is None else of.solder_mg,
+            }
+        )
+    return found
+
+
+def words_that_stand(turn: Turn) -> list[JoinWord]:
+    """Give one word for each join of a turn: the last that is not sound in any of its copies, else the last."""
+    found: dict[str, JoinWord] = {}
+    for word in turn.outcomes:
+        if word.join not in found or not (SOUND[word.outcome] and not SOUND[found[word.join].outcome]):
+            found[word.join] = word
+    return list(found.values())
 
 
 def piece_of_run(run: Run) -> Piece | None:

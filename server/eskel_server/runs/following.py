@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import TYPE_CHECKING, Any
 
-from eskel_core.plan import HeatStep, Step
-from eskel_core.run import Event, Face, RunState, Telling, Turn, faces_of, read_event
+from eskel_core.plan import Step
+from eskel_core.run import Event, Face, RunState, Telling, Turn, faces_of, read_event, step_of
 from eskel_server.shelf import Shelf
 
 from .before import told_from_before
-from .queries import plan_of_run
+from .queries import plan_of_run, steps_of_run
 
 if TYPE_CHECKING:
     from .models import Run
@@ -53,6 +53,11 @@ def keep_followed(run: Run, followed: Followed) -> None:
     _FOLLOWED.put(_name_of(run), followed)
 
 
+def forget_followed(run: Run) -> None:
+    """Have a run told anew, whose steps are not those that it was told by."""
+    _FOLLOWED.take(_name_of(run))
+
+
 def _name_of(run: Run) -> tuple[int, int]:
     return run.pk, ms_of(run.started_at)
 
@@ -84,15 +89,13 @@ def _read_on(followed: Followed, rows: Sequence[tuple[int, str, Any]]) -> Follow
 
 def step_at(run: Run, turn: Turn) -> Step:
     """Give the step of a turn: of another try of a heat with the joins alone that it is for."""
-    step = plan_of_run(run).steps[turn.step - 1]
-    if turn.again == 1 or not isinstance(step, HeatStep):
-        return step
-    return step.model_copy(update={"joins": tuple(row for row in step.joins if row.join in turn.joins)})
+    return step_of(steps_of_run(run), turn)
 
 
 def faces_of_run(run: Run) -> tuple[Face, ...]:
     """Give what counts in a run of each step of its plan. Raises `Unreadable` where that cannot be read."""
-    return faces_of(plan_of_run(run).steps)
+    steps, planned = steps_of_run(run), len(plan_of_run(run).steps)
+    return faces_of(steps[:planned], steps[planned:])
 
 
 def events_of(run: Run) -> list[Event]:

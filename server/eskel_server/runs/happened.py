@@ -8,15 +8,23 @@ from typing import TYPE_CHECKING, Any
 from django.db import transaction
 from django.utils import timezone
 
-from eskel_core.plan import HeatStep, Plan, WorkStep, read_plan
+from eskel_core.plan import HeatStep, Plan, Step, WorkStep, read_plan
 from eskel_core.run import Event, RunFile, RunState, Turn, run_state
 from eskel_server.accounts import Clash, Unreadable, current_workshop
 
 from .before import told_from_before
-from .facts import COUNTED, count_outcomes, count_steps, kind_of, outcome_facts, steps_counted
+from .facts import (
+    COUNTED,
+    count_outcomes,
+    count_steps,
+    kind_of,
+    outcome_facts,
+    steps_counted,
+    words_that_stand,
+)
 from .following import events_of, faces_of_run, followed_of, keep_followed, moment_of, ms_of, state_of
 from .models import EventRecord, ForetoldHeat, OutcomeRecord, Run, StepRecord
-from .queries import plan_of_run
+from .queries import plan_of_run, steps_of_run
 from .rows import notes_in_short, write_rows
 
 if TYPE_CHECKING:
@@ -52,7 +60,7 @@ def take(run: Run, told: Sequence[Event]) -> RunState:
 def begin(run: Run) -> None:
     """Write down how a run looks to which nothing has happened yet."""
     state = run_state(faces_of_run(run), ms_of(run.started_at), ())
-    _write_turn(run, plan_of_run(run), state.turns[0])
+    _write_turn(run, plan_of_run(run), steps_of_run(run), state.turns[0])
 
 
 @transaction.atomic
@@ -71,7 +79,7 @@ def count_run(key: int) -> None:
     for turn in state_of(run).turns:
         record = records.get(turn.id)
         if record is not None:
-            step = plan.steps[turn.step - 1]
+            step = steps_of_run(run)[turn.step - 1]
             count_steps(run, kind_of(step), {}, steps_counted(record))
             _write_outcomes(run, record, turn, outcome_facts(run, plan, step, turn))
 
@@ -93,6 +101,7 @@ def take_in(file: RunFile) -> Run:
         document=file.document,
         plan=file.plan,
         step_count=len(read_plan(file.plan).steps),
+        put_in=[step.model_dump(mode="json") for step in file.put_in],
         started_at=moment_of(file.began_ms),
     )
     begin(run)
@@ -116,6 +125,7 @@ def file_of(run: Run) -> RunFile:
         document=run.document,
         plan=run.plan,
         began_ms=ms_of(run.started_at),
+        put_in=steps_of_run(run)[len(plan_of_run(run).steps) :],
         events=tuple(events_of(run)),
     )
 
@@ -142,27 +152,37 @@ def _keep(run: Run, events: Sequence[Event]) -> None:
 
 def _write(run: Run, was: RunState, now: RunState) -> None:
     """Write where a run stands, and the turns that are not as they were."""
-    plan = plan_of_run(run)
+    plan, steps = plan_of_run(run), steps_of_run(run)
     known = {turn.id: turn for turn in was.turns}
     for turn in now.turns:
         before = known.get(turn.id)
         if turn.stays and turn is not before and turn != before:
-            _write_turn(run, plan, turn, before)
+            _write_turn(run, plan, steps, turn, before)
     # What comes late may have been sooner: a turn that it leaves unentered has no record.
     gone = {turn.id for turn in was.turns if turn.stays} - {turn.id for turn in now.turns if turn.stays}
     for record in run.records.filter(turn__in=gone):
         count_outcomes(record.outcomes.filter(taken_back_at=None).values(*COUNTED), ())
-        kind = kind_of(plan.steps[record.n - 1])
+        kind = kind_of(steps[record.n - 1])
         count_steps(run, kind, steps_counted(record), {})
         record.delete()
     run.turn, run.state = now.at, now.standing
-    run.position = next(turn.step for turn in now.turns if turn.id == now.at)
+    run.position = position_of(now, len(plan.steps))
     run.ended_at = None if now.ended_ms is None else moment_of(now.ended_ms)
     run.save(update_fields=["turn", "position", "state", "ended_at"])
 
 
-def _write_turn(run: Run, plan: Plan, turn: Turn, was: Turn | None = None) -> None:
-    step = plan.steps[turn.step - 1]
+def position_of(state: RunState, planned: int) -> int:
+    """Give the step of the plan at which a run stands; where it stands at one that was put in, the one before that."""
+    position = 1
+    for turn in state.turns:
+        position = turn.step if turn.step <= planned else position
+        if turn.id == state.at:
+            break
+    return position
+
+
+def _write_turn(run: Run, plan: Plan, steps: Sequence[Step], turn: Turn, was: Turn | None = None) -> None:
+    step = steps[turn.step - 1]
     # A turn that was never stood at has no record yet.
     record = run.records.filter(turn=turn.id).first() if was is not None and was.stays else None
     was = was or Turn(id=turn.id, step=turn.step)
@@ -214,7 +234,7 @@ def _write_outcomes(
             "at": moment_of(word.at_ms),
             **fact,
         }
-        for word, fact in zip(turn.outcomes, facts, strict=True)
+        for word, fact in zip(words_that_stand(turn), facts, strict=True)
     ]
     _stand(standing, OutcomeRecord, rows)
     count_outcomes(was, rows)

@@ -27,6 +27,8 @@ class Run(models.Model):
     piece_name = models.CharField(max_length=120)
     document = models.JSONField()
     plan = models.JSONField()
+    # Steps that no plan has: they are put in where something went wrong, numbered on from those of the plan.
+    put_in = models.JSONField(default=list)
     step_count = models.PositiveIntegerField(default=0)
     position = models.PositiveIntegerField(default=1)
     turn = models.CharField(max_length=16, default="1")

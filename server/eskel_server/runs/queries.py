@@ -10,10 +10,11 @@ from typing import TYPE_CHECKING, Any
 
 from django.db.models import CharField, DurationField, ExpressionWrapper, F, Prefetch
 from django.db.models.functions import MD5, Cast
+from pydantic import TypeAdapter
 
 from eskel_core.faults import Refused, refuse
 from eskel_core.log import SOUND
-from eskel_core.plan import Plan, read_plan
+from eskel_core.plan import Plan, Step, read_plan
 from eskel_core.pot import Load, pace_of
 from eskel_core.rules import LONGEST_TIMES
 from eskel_server.accounts import Missing, Unreadable, current_workshop
@@ -80,6 +81,14 @@ def plan_of_run(run: Run) -> Plan:
     except Refused as problem:
         raise Unreadable("run", run.pk, problem) from problem
     return plan
+
+
+def steps_of_run(run: Run) -> tuple[Step, ...]:
+    """Give the steps of a run by their numbers: those of its plan, and after them those that were put in."""
+    return (*plan_of_run(run).steps, *(_STEP.validate_python(plain) for plain in run.put_in))
+
+
+_STEP: TypeAdapter[Step] = TypeAdapter(Step)
 
 
 @lru_cache(maxsize=64)

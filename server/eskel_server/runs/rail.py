@@ -18,7 +18,7 @@ from eskel_server.bench import bench_of
 from eskel_server.page import page_name
 
 from .models import Run, StepRecord
-from .queries import plan_of_run, record_of
+from .queries import plan_of_run, record_of, steps_of_run
 from .views import UNREADABLE, next_text
 
 MOST_MEANWHILE = 3
@@ -80,12 +80,14 @@ def rail_of(runs: list[Run]) -> Rail:
 def _hot_blocks(standing: Sequence[tuple[Run, Plan]]) -> dict[int, datetime]:
     """Give until when what the last heat of each run lay on is too hot to touch, where it still is."""
     plans = {run.pk: plan for run, plan in standing}
+    steps = {run.pk: steps_of_run(run) for run, _ in standing}
     # A run that goes on from another begins with the cooling of the other's last heat.
     last = {run.pk: (0, run.started_at) for run, plan in standing if isinstance(plan.steps[0], CoolStep)}
     ended = StepRecord.objects.filter(run_id__in=plans, skipped=False, ended_at__isnull=False)
     for key, n, at in ended.order_by("ended_at").values_list("run_id", "n", "ended_at"):
-        if at is not None and isinstance(plans[key].steps[n - 1], HeatStep):
-            last[key] = (n, at)
+        if at is not None and isinstance(steps[key][n - 1], HeatStep):
+            # What was put in where something went wrong cools as the heat of the plan that it is of.
+            last[key] = (_planned_as(plans[key], steps[key][n - 1]), at)
     found: dict[int, datetime] = {}
     for key, (n, at) in last.items():
         cool = next((step for step in plans[key].steps[n:] if isinstance(step, CoolStep)), None)
@@ -93,6 +95,12 @@ def _hot_blocks(standing: Sequence[tuple[Run, Plan]]) -> dict[int, datetime]:
         if until > timezone.now():
             found[key] = until
     return found
+
+
+def _planned_as(plan: Plan, heat: Step) -> int:
+    """Give the number in the plan of the heat that a heat does again."""
+    number = heat.heat_no if isinstance(heat, HeatStep) else 0
+    return next((step.n for step in plan.steps if isinstance(step, HeatStep) and step.heat_no == number), 0)
 
 
 def _plan_or_why(run: Run) -> Plan | Unreadable:
@@ -121,8 +129,8 @@ def _rail_entry(
         kind, text, ahead = "unreadable", UNREADABLE, ""
         caution: str | None = str(plan)
     else:
-        step = plan.steps[run.position - 1]
-        kind, text, ahead = step.kind, step.text, next_text(plan, run.position)
+        step = steps_of_run(run)[record.n - 1]
+        kind, text, ahead = step.kind, step.text, next_text(plan.steps, run.position)
         caution = _too_long_in_pot(run, step, record.started_at)
         others = meanwhile(at_hand[run.pk], [one for key, one in at_hand.items() if key != run.pk])
     return RailEntry(

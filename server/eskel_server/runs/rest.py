@@ -19,7 +19,7 @@ from eskel_server.pieces.actions import begin_piece
 from .actions import begin_run, stop_run
 from .following import state_of
 from .models import Run
-from .queries import plan_of_run, run_of
+from .queries import plan_of_run, run_of, steps_of_run
 
 if TYPE_CHECKING:
     from eskel_server.pieces import PieceRow
@@ -40,7 +40,7 @@ def rest_of(run: Run, told: Otherwise) -> Rest:
     piece, at_hand = piece_so_far(run, told, bench), bench
     plan = plan_or_word(content_of(piece), house, bench, whole=True)
     if plan.steps and run.state == Run.GOING:
-        plan = going_on(plan_of_run(run), state_of(run), plan, piece)
+        plan = going_on(_whole_plan(run), state_of(run), plan, piece)
     return Rest(piece, plan, resolve_bench(at_hand, piece.bench))
 
 
@@ -50,8 +50,13 @@ def piece_so_far(run: Run, told: Otherwise, bench: Bench) -> Piece:
         piece = piece_from_object(dict(run.document))
     except Refused as problem:
         raise Unreadable("run", run.pk, problem) from problem
-    made = as_made(piece, plan_of_run(run), state_of(run))
+    made = as_made(piece, _whole_plan(run), state_of(run))
     return otherwise(made, piece, resolve_bench(bench, piece.bench), told)
+
+
+def _whole_plan(run: Run) -> Plan:
+    """Give the plan of a run with the steps that were put in behind its own."""
+    return plan_of_run(run).model_copy(update={"steps": steps_of_run(run)})
 
 
 def made_in(key: int) -> Piece:

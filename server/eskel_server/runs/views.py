@@ -9,7 +9,7 @@ from django.utils import timezone
 from ninja import Schema
 
 from eskel_core.faults import Refused
-from eskel_core.log import OUTCOMES, SOUND, OutcomeWord
+from eskel_core.log import OUTCOMES, SOUND, WORDS, OutcomeWord, WordSet
 from eskel_core.picture import Picture
 from eskel_core.piece import piece_from_object
 from eskel_core.plan import Caution, HeatStep, InspectStep, Plan, Step
@@ -21,6 +21,7 @@ from eskel_core.run import (
     Turn,
     Way,
     WayWord,
+    faces_of,
     told_anew,
     ways_for,
 )
@@ -28,8 +29,9 @@ from eskel_server.accounts import Unreadable
 from eskel_server.pieces import content_of, picture_of
 
 from .following import faces_of_run, moment_of, ms_of, state_of, step_at
+from .happened import position_of
 from .models import Run
-from .queries import LIT, plan_of_run, record_of
+from .queries import LIT, plan_of_run, record_of, steps_of_run
 
 UNREADABLE = "What was kept of this run cannot be read"
 
@@ -151,6 +153,7 @@ class RunSheet(Schema):
     cautions: list[Caution]
     picture: Picture
     words: list[OutcomeWord]
+    sets: dict[WordSet, list[OutcomeWord]]
     ways: list[WayWord]
     fits: dict[str, list[Way]]
     weighs_g: float | None
@@ -158,7 +161,8 @@ class RunSheet(Schema):
 
 def view_of(run: Run) -> RunView:
     """Give everything that a run's page shows."""
-    plan, turns = plan_of_run(run), state_of(run).turns
+    plan, state, steps = plan_of_run(run), state_of(run), steps_of_run(run)
+    turns = state.turns
     here = next(n for n, turn in enumerate(turns) if turn.id == run.turn)
     turn, step = turns[here], step_at(run, turns[here])
     return RunView(
@@ -166,7 +170,7 @@ def view_of(run: Run) -> RunView:
         piece=run.piece_id,
         piece_name=run.piece_name,
         state=run.state,
-        position=run.position,
+        position=position_of(state, len(plan.steps)),
         turn=turn.id,
         again=turn.again,
         told=[word.told for word in WAYS if word.way in turn.ways],
@@ -174,12 +178,12 @@ def view_of(run: Run) -> RunView:
         back_to=_back_to(plan, turns[:here], turn, step),
         step=step,
         flame=_flame(run, step),
-        next_text=next_text(plan, turns[here + 1].step - 1 if here + 1 < len(turns) else len(plan.steps)),
+        next_text=next_text(steps, turns[here + 1].step - 1 if here + 1 < len(turns) else len(steps)),
         cautions=[caution for caution in plan.cautions if caution.step == step.n],
         heats=sum(1 for one in plan.steps if isinstance(one, HeatStep)),
         steps=[one.kind for one in plan.steps],
         records=[
-            _record(plan, one)
+            _record(steps, one)
             for one in sorted((one for one in turns if one.stays), key=lambda one: one.stays[0].entered_ms)
         ],
         words=list(OUTCOMES),
@@ -199,10 +203,11 @@ def sheet_of(run: Run) -> RunSheet:
         piece_name=run.piece_name,
         began_ms=ms_of(run.started_at),
         faces=list(faces_of_run(run)),
-        steps=list(plan.steps),
+        steps=list(steps_of_run(run)),
         cautions=list(plan.cautions),
         picture=_picture(run),
         words=list(OUTCOMES),
+        sets={name: list(words) for name, words in WORDS.items()},
         ways=list(WAYS),
         fits={word.outcome: [one.way for one in ways_for([word.outcome])] for word in OUTCOMES},
         weighs_g=_weighs_g(_plans_of(run)),
@@ -304,10 +309,11 @@ def _flame(run: Run, step: Step) -> FlameView | None:
     )
 
 
-def _record(plan: Plan, turn: Turn) -> RecordView:
-    step = plan.steps[turn.step - 1]
+def _record(steps: Sequence[Step], turn: Turn) -> RecordView:
+    step = steps[turn.step - 1]
     titles = {row.join: row.title for row in step.joins} if isinstance(step, HeatStep) else {}
-    words: dict[str, str] = {word.outcome: word.words for word in OUTCOMES}
+    own = WORDS[faces_of([step])[0].words]
+    words: dict[str, str] = {word.outcome: word.words for word in own}
     last = turn.stays[-1]
     return RecordView(
         n=turn.step,
@@ -345,5 +351,5 @@ def _picture(run: Run) -> Picture:
         raise Unreadable("run", run.pk, problem) from problem
 
 
-def next_text(plan: Plan, position: int) -> str:
-    return plan.steps[position].text if position < len(plan.steps) else "the last step: then it is done"
+def next_text(steps: Sequence[Step], position: int) -> str:
+    return steps[position].text if position < len(steps) else "the last step: then it is done"

@@ -704,6 +704,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{key}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Offers
+         * @description Give what can be done where something went wrong, by the work as it stands.
+         */
+        post: operations["runOffers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{key}/stop": {
         parameters: {
             query?: never;
@@ -2828,6 +2848,8 @@ export interface components {
         /**
          * HeatJoin
          * @description A join made in a heat, with its kind, its solder (none when it is fused), and how that is `named`: by its grade where that says which.
+         *
+         *     `alike` is how many places of it there are in all copies.
          */
         HeatJoin: {
             /** Join */
@@ -2851,10 +2873,15 @@ export interface components {
             /** Placing */
             placing: string | null;
             amount: components["schemas"]["Amount"] | null;
+            /**
+             * Alike
+             * @default 1
+             */
+            alike: number;
         };
         /**
          * HeatStep
-         * @description A heat: one body under one flame, in a `round` that shares its cooling and pot. `work` is the id of the heated work that it does, where it makes no join. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
+         * @description A heat: one body under one flame, in a `round` that shares its cooling and pot. `work` is the id of the heated work that it does, where it makes no join, `work_kind` the kind of that. `states` tells of each earlier join in the flame; `ceiling_by` is the part or join that limits it.
          *
          *     `melts_c` is the lowest solidus in the body, of the part `melts_by`, whatever else sets the ceiling. `stages` is the
          *     programme that was rehearsed, where one was; its sentences are those of the step. Where none was, `aim` and the part that it
@@ -2905,6 +2932,8 @@ export interface components {
             purpose: "solder" | "anneal" | "fuse" | "ball" | "melt";
             /** Work */
             work?: string | null;
+            /** Work Kind */
+            work_kind?: ("anneal" | "ball" | "melt" | "pour" | "deplete" | "bend" | "dome" | "twist" | "roll" | "draw" | "forge" | "texture" | "saw" | "divide" | "trim" | "drill" | "hang" | "bind" | "unbind" | "resist" | "size" | "dry" | "set" | "press" | "dimple" | "straighten" | "flatten" | "tap" | "engrave" | "harden" | "tumble" | "finish" | "darken" | "seal") | null;
             /** Joins */
             joins: components["schemas"]["HeatJoin"][];
             /**
@@ -3937,7 +3966,8 @@ export interface components {
          * WorkStep
          * @description Other work: `work` is its id, or the kind that the planner put in; `target` the size that it comes out at, to be measured.
          *
-         *     `opens` are the hollows that work which the planner put in makes a way out of.
+         *     `opens` are the hollows that work which the planner put in makes a way out of. Where a fault is mended, `joins` are those that
+         *     are taken apart at `to_c`, °C, with others cooler by `cooler_c`, and `many` says how many of a part are made again.
          */
         WorkStep: {
             /** N */
@@ -3971,11 +4001,8 @@ export interface components {
             kind: "work";
             /** Work */
             work: string;
-            /**
-             * Work Kind
-             * @enum {string}
-             */
-            work_kind: "anneal" | "ball" | "melt" | "pour" | "deplete" | "bend" | "dome" | "twist" | "roll" | "draw" | "forge" | "texture" | "saw" | "divide" | "trim" | "drill" | "hang" | "bind" | "unbind" | "resist" | "size" | "dry" | "set" | "press" | "dimple" | "straighten" | "flatten" | "tap" | "engrave" | "harden" | "tumble" | "finish" | "darken" | "seal";
+            /** Work Kind */
+            work_kind: ("anneal" | "ball" | "melt" | "pour" | "deplete" | "bend" | "dome" | "twist" | "roll" | "draw" | "forge" | "texture" | "saw" | "divide" | "trim" | "drill" | "hang" | "bind" | "unbind" | "resist" | "size" | "dry" | "set" | "press" | "dimple" | "straighten" | "flatten" | "tap" | "engrave" | "harden" | "tumble" | "finish" | "darken" | "seal") | ("open" | "clean" | "cut");
             /**
              * Put In
              * @default false
@@ -3987,6 +4014,22 @@ export interface components {
              * @default []
              */
             opens: string[];
+            /**
+             * Joins
+             * @default []
+             */
+            joins: string[];
+            /** To C */
+            to_c?: number | null;
+            /**
+             * Cooler C
+             * @default {}
+             */
+            cooler_c: {
+                [key: string]: number;
+            };
+            /** Many */
+            many?: number | null;
         };
         /**
          * NewPiece
@@ -5065,11 +5108,8 @@ export interface components {
          * @description An outcome, its words, the key that records it, and whether the join stands.
          */
         OutcomeWord: {
-            /**
-             * Outcome
-             * @enum {string}
-             */
-            outcome: "flowed" | "short" | "did-not-flow" | "flooded" | "moved" | "opened-another" | "melted";
+            /** Outcome */
+            outcome: ("flowed" | "short" | "did-not-flow" | "flooded" | "moved" | "opened-another" | "melted") | ("soft" | "still-hard" | "too-hot" | "size" | "dropped" | "out-of-round" | "full" | "short" | "fold" | "done");
             /** Words */
             words: string;
             /** Key */
@@ -5207,7 +5247,7 @@ export interface components {
              * Way
              * @enum {string}
              */
-            way: "flux-and-solder" | "heavy-side" | "another-tip" | "another-torch" | "pickle-first" | "apart" | "replace-part";
+            way: "flux-and-solder" | "heavy-side" | "another-tip" | "another-torch" | "pickle-first" | "apart" | "replace-part" | "close-gap" | "softer" | "close-again" | "again" | "melt-again" | "cut-anew" | "size-again" | "as-it-is" | "rest";
             /** Offered */
             offered: string;
             /** Told */
@@ -5240,6 +5280,9 @@ export interface components {
          * Face
          * @description A step by what counts in a run: its joins, how many stages and looks it has, whether a danger waits to be confirmed, how
          *     many alike it is done on, and how long it waits by itself, ms.
+         *
+         *     `each` is how many places each of its joins has in all copies. `work` is what is asked of in place of joins, with `words`.
+         *     `extra` is a step that no plan has: it is put in where a fault is mended.
          */
         Face: {
             /**
@@ -5252,6 +5295,24 @@ export interface components {
              * @default []
              */
             joins: string[];
+            /**
+             * Each
+             * @default []
+             */
+            each: number[];
+            /** Work */
+            work?: string | null;
+            /**
+             * Words
+             * @default join
+             * @enum {string}
+             */
+            words: "join" | "anneal" | "ball" | "pour" | "done";
+            /**
+             * Extra
+             * @default false
+             */
+            extra: boolean;
             /**
              * Stages
              * @default 0
@@ -5302,11 +5363,15 @@ export interface components {
             picture: components["schemas"]["Picture"];
             /** Words */
             words: components["schemas"]["OutcomeWord"][];
+            /** Sets */
+            sets: {
+                [key: string]: components["schemas"]["OutcomeWord"][];
+            };
             /** Ways */
             ways: components["schemas"]["WayWord"][];
             /** Fits */
             fits: {
-                [key: string]: ("flux-and-solder" | "heavy-side" | "another-tip" | "another-torch" | "pickle-first" | "apart" | "replace-part")[];
+                [key: string]: ("flux-and-solder" | "heavy-side" | "another-tip" | "another-torch" | "pickle-first" | "apart" | "replace-part" | "close-gap" | "softer" | "close-again" | "again" | "melt-again" | "cut-anew" | "size-again" | "as-it-is" | "rest")[];
             };
             /** Weighs G */
             weighs_g: number | null;
@@ -5314,6 +5379,8 @@ export interface components {
         /**
          * Again
          * @description The heat of this turn, or the heat `of` a turn that a look sends back to, is done again in some `ways`.
+         *
+         *     `steps` are the steps that are put in, by their numbers in the sheet; without them those of the plan.
          */
         Again: {
             /** Id */
@@ -5342,12 +5409,17 @@ export interface components {
              * Ways
              * @default []
              */
-            ways: ("flux-and-solder" | "heavy-side" | "another-tip" | "another-torch" | "pickle-first" | "apart" | "replace-part")[];
+            ways: ("flux-and-solder" | "heavy-side" | "another-tip" | "another-torch" | "pickle-first" | "apart" | "replace-part" | "close-gap" | "softer" | "close-again" | "again" | "melt-again" | "cut-anew" | "size-again" | "as-it-is" | "rest")[];
             /**
              * Joins
              * @default []
              */
             joins: string[];
+            /**
+             * Steps
+             * @default []
+             */
+            steps: number[];
         };
         /**
          * Back
@@ -5381,7 +5453,7 @@ export interface components {
          */
         EventsTold: {
             /** Events */
-            events: (components["schemas"]["Next"] | components["schemas"]["Back"] | components["schemas"]["Lit"] | components["schemas"]["SignSeen"] | components["schemas"]["FlameOff"] | components["schemas"]["JoinCame"] | components["schemas"]["Undone"] | components["schemas"]["Noted"] | components["schemas"]["Tallied"] | components["schemas"]["Sized"] | components["schemas"]["Inspected"] | components["schemas"]["Again"] | components["schemas"]["Stopped"])[];
+            events: (components["schemas"]["Next"] | components["schemas"]["Back"] | components["schemas"]["Lit"] | components["schemas"]["SignSeen"] | components["schemas"]["FlameOff"] | components["schemas"]["JoinCame"] | components["schemas"]["Opened"] | components["schemas"]["Lost"] | components["schemas"]["Undone"] | components["schemas"]["Noted"] | components["schemas"]["Tallied"] | components["schemas"]["Sized"] | components["schemas"]["Inspected"] | components["schemas"]["Again"] | components["schemas"]["Stopped"])[];
             /** Taken */
             taken: number;
             /** Now Ms */
@@ -5445,7 +5517,9 @@ export interface components {
         };
         /**
          * JoinCame
-         * @description How a join came out; a later word on it counts for the earlier one.
+         * @description How a join came out, or the work of a heat without joins; a later word on it counts for the earlier one.
+         *
+         *     `copies` are those of all that are alike of which it is said, by their numbers from 1; none: of all.
          */
         JoinCame: {
             /** Id */
@@ -5470,11 +5544,13 @@ export interface components {
             kind: "outcome";
             /** Join */
             join: string;
+            /** Outcome */
+            outcome: ("flowed" | "short" | "did-not-flow" | "flooded" | "moved" | "opened-another" | "melted") | ("soft" | "still-hard" | "too-hot" | "size" | "dropped" | "out-of-round" | "full" | "short" | "fold" | "done");
             /**
-             * Outcome
-             * @enum {string}
+             * Copies
+             * @default []
              */
-            outcome: "flowed" | "short" | "did-not-flow" | "flooded" | "moved" | "opened-another" | "melted";
+            copies: number[];
         };
         /**
          * Lit
@@ -5501,6 +5577,36 @@ export interface components {
              * @enum {string}
              */
             kind: "lit";
+        };
+        /**
+         * Lost
+         * @description So many of a part were lost here.
+         */
+        Lost: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /** Turn */
+            turn: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lost";
+            /** Part */
+            part: string;
+            /** Many */
+            many: number;
         };
         /**
          * Next
@@ -5567,6 +5673,39 @@ export interface components {
             text: string;
             /** Replaces */
             replaces?: string | null;
+        };
+        /**
+         * Opened
+         * @description A join that was made before opened in this heat, in some of its `copies` (none: in all).
+         */
+        Opened: {
+            /** Id */
+            id: string;
+            /** Device */
+            device: string;
+            /** Seq */
+            seq: number;
+            /** At Ms */
+            at_ms: number;
+            /**
+             * Ahead Ms
+             * @default 0
+             */
+            ahead_ms: number;
+            /** Turn */
+            turn: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "opened";
+            /** Join */
+            join: string;
+            /**
+             * Copies
+             * @default []
+             */
+            copies: number[];
         };
         /**
          * SignSeen
@@ -5722,7 +5861,7 @@ export interface components {
          */
         Happened: {
             /** Events */
-            events: (components["schemas"]["Next"] | components["schemas"]["Back"] | components["schemas"]["Lit"] | components["schemas"]["SignSeen"] | components["schemas"]["FlameOff"] | components["schemas"]["JoinCame"] | components["schemas"]["Undone"] | components["schemas"]["Noted"] | components["schemas"]["Tallied"] | components["schemas"]["Sized"] | components["schemas"]["Inspected"] | components["schemas"]["Again"] | components["schemas"]["Stopped"])[];
+            events: (components["schemas"]["Next"] | components["schemas"]["Back"] | components["schemas"]["Lit"] | components["schemas"]["SignSeen"] | components["schemas"]["FlameOff"] | components["schemas"]["JoinCame"] | components["schemas"]["Opened"] | components["schemas"]["Lost"] | components["schemas"]["Undone"] | components["schemas"]["Noted"] | components["schemas"]["Tallied"] | components["schemas"]["Sized"] | components["schemas"]["Inspected"] | components["schemas"]["Again"] | components["schemas"]["Stopped"])[];
             /**
              * After
              * @default 0
@@ -5730,6 +5869,49 @@ export interface components {
             after: number;
             /** Began Ms */
             began_ms?: number | null;
+        };
+        /**
+         * OfferView
+         * @description A way out of what went wrong: what it is called, why it fits, for which joins, and its steps by their numbers in the sheet.
+         */
+        OfferView: {
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "flux-and-solder" | "heavy-side" | "another-tip" | "another-torch" | "pickle-first" | "apart" | "replace-part" | "close-gap" | "softer" | "close-again" | "again" | "melt-again" | "cut-anew" | "size-again" | "as-it-is" | "rest";
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** Joins */
+            joins: string[];
+            /** Steps */
+            steps: number[];
+            /** Texts */
+            texts: string[];
+        };
+        /**
+         * Offers
+         * @description What can be done at a turn, the best first, with all steps that may be put in: their numbers follow those of the plan.
+         */
+        Offers: {
+            /** Turn */
+            turn: string;
+            /** Offers */
+            offers: components["schemas"]["OfferView"][];
+            /** Steps */
+            steps: (components["schemas"]["PrepareStep"] | components["schemas"]["WorkStep"] | components["schemas"]["HeatStep"] | components["schemas"]["CoolStep"] | components["schemas"]["PickleStep"] | components["schemas"]["InspectStep"])[];
+            /** Faces */
+            faces: components["schemas"]["Face"][];
+        };
+        /**
+         * AtTurn
+         * @description The turn at which a run was seen to stand.
+         */
+        AtTurn: {
+            /** Turn */
+            turn: string;
         };
         /**
          * AtStep
@@ -8740,6 +8922,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EventsTold"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Why it was not carried out */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    runOffers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtTurn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offers"];
                 };
             };
             /** @description Not Found */

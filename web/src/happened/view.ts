@@ -33,7 +33,7 @@ export function viewOf(sheet: RunSheet, state: RunState, nowMs: number): RunView
     piece: sheet.piece,
     piece_name: sheet.piece_name,
     state: state.standing,
-    position: turn.step,
+    position: positionOf(sheet, state.turns, here),
     turn: turn.id,
     again: turn.again,
     told: sheet.ways.filter(({ way }) => turn.ways.includes(way)).map(({ told }) => told),
@@ -43,8 +43,8 @@ export function viewOf(sheet: RunSheet, state: RunState, nowMs: number): RunView
     flame: flameOf(step, turn),
     next_text: next ? planned(sheet, next.step).text : "the last step: then it is done",
     cautions: sheet.cautions.filter((caution) => caution.step === step.n),
-    heats: sheet.steps.filter(({ kind }) => kind === "heat").length,
-    steps: sheet.steps.map(({ kind }) => kind),
+    heats: plannedSteps(sheet).filter(({ kind }) => kind === "heat").length,
+    steps: plannedSteps(sheet).map(({ kind }) => kind),
     records: state.turns
       .filter(({ stays }) => stays.length > 0)
       .sort((a, b) => (a.stays[0]?.entered_ms ?? 0) - (b.stays[0]?.entered_ms ?? 0))
@@ -55,6 +55,15 @@ export function viewOf(sheet: RunSheet, state: RunState, nowMs: number): RunView
     ended_at: momentOr(state.ended_ms),
     now: moment(nowMs),
   };
+}
+
+/** The steps of the plan, without those that were put in. */
+const plannedSteps = (sheet: RunSheet): Step[] => sheet.steps.filter((_, n) => !sheet.faces[n]?.extra);
+
+/** The step of the plan at which a run stands; at one that was put in, the one before that. */
+function positionOf(sheet: RunSheet, turns: Turn[], here: number): number {
+  const most = plannedSteps(sheet).length;
+  return turns.slice(0, here + 1).findLast(({ step }) => step <= most)?.step ?? 1;
 }
 
 function planned(sheet: RunSheet, n: number): Step {
@@ -82,7 +91,9 @@ type HeatStep = Extract<Step, { kind: "heat" }>;
 function lookedAt(sheet: RunSheet, before: Turn[], step: Step): HeatStep[] {
   if (step.kind !== "inspect") return [];
   const done = new Set(before.map((turn) => turn.step));
-  const heats = sheet.steps.filter((one) => one.kind === "heat").filter((one) => done.has(one.n));
+  const heats = plannedSteps(sheet)
+    .filter((one) => one.kind === "heat")
+    .filter((one) => done.has(one.n));
   const named = step.heats ?? [];
   return named.length > 0 ? heats.filter((one) => named.includes(one.heat_no)) : heats.slice(-1);
 }
@@ -99,7 +110,7 @@ const lastOf = (turns: Turn[], n: number): Turn | undefined => turns.findLast((t
 function openedIn(sheet: RunSheet, before: Turn[], turn: Turn, step: HeatStep): [HeatStep, Set<string>][] {
   const since = turn.stays[0]?.entered_ms ?? 0;
   const sound = new Map<string, boolean>(sheet.words.map((word) => [word.outcome, word.sound]));
-  return sheet.steps
+  return plannedSteps(sheet)
     .filter((one) => one.kind === "heat")
     .filter((one) => one.n !== step.n)
     .map((heat): [HeatStep, Set<string>] => {
@@ -149,10 +160,17 @@ function flameOf(step: Step, turn: Turn): FlameView | null {
   };
 }
 
+/** The words that a turn can have: of joins, or of the work of a heat without joins. */
+export function wordsAt(sheet: RunSheet, turn: Turn): RunView["words"] {
+  return sheet.sets?.[sheet.faces[turn.step - 1]?.words ?? "join"] ?? sheet.words;
+}
+
 function recordOf(sheet: RunSheet, turn: Turn): RecordView {
   const step = planned(sheet, turn.step);
   const titles = new Map(step.kind === "heat" ? step.joins.map(({ join, title }) => [join, title]) : []);
-  const words = new Map<string, string>(sheet.words.map((word) => [word.outcome, word.words]));
+  const words = new Map<string, string>(
+    wordsAt(sheet, turn).map((word) => [word.outcome, word.words] as const),
+  );
   const last = turn.stays.at(-1);
   return {
     n: turn.step,

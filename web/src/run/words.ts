@@ -26,7 +26,7 @@ export function titleOfStep(step: Step): string {
 
 /** What is kept of the step at hand: of its try, where it is done again. */
 export const recordAt = (run: RunView): RecordView | undefined =>
-  run.records.find((one) => one.n === run.position && one.again === run.again);
+  run.records.find((one) => one.turn === run.turn);
 
 const TRIES = ["first", "second", "third", "fourth", "fifth"];
 
