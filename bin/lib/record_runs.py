@@ -174,7 +174,10 @@ def _pressed(dice: random.Random, turn: str, face: Face, events: list[dict[str, 
             ("outcome", at | _of_copies(dice, "soften", dice.choice(["soft", "too-hot", "flowed"]))),
             ("opened", at | {"join": "a", "copies": dice.choice([[], [1]])}),
             ("lost", at | {"part": "dot", "many": dice.randint(1, 3)}),
-            ("again", at | {"ways": ["close-again"], "joins": dice.choice([["b"], ["a"]]), "steps": [11, 12]}),
+            (
+                "again",
+                at | {"ways": ["close-again"], "joins": dice.choice([["b"], ["a"]]), "steps": [11, 12]},
+            ),
             ("again", at | {"ways": ["again"], "steps": [dice.choice([11, 12, 13]), 7]}),
             (
                 "again",

@@ -3,7 +3,7 @@ import type { RunSheet } from "../src/api/types";
 import type { RunState, Turn } from "../src/happened/events";
 import { blockUntilMs } from "../src/happened/hot";
 
-const sheetOf = (...steps: object[]) => ({ steps }) as unknown as RunSheet;
+const sheetOf = (...steps: object[]) => ({ steps, faces: [] }) as unknown as RunSheet;
 const HEAT = { kind: "heat" };
 const cool = (block_minutes: number) => ({ kind: "cool", block_minutes });
 const left = (step: number, left_ms: number | null, more: Partial<Turn> = {}) =>

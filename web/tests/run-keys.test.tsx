@@ -13,7 +13,7 @@ import { useKeys } from "../src/shell/keys";
 afterEach(cleanup);
 
 const WORDS: RunView["words"] = [
-  { outcome: "flowed", words: "Flowed all along", key: "space", sound: true },
+  { outcome: "flowed", words: "Flowed all along", key: "1", sound: true },
   { outcome: "short", words: "Short: a gap left", key: "2", sound: false },
 ];
 
@@ -158,7 +158,7 @@ describe("a sign that is pressed", () => {
     expect(signed(run, "4", stage)).toEqual(says);
   });
 
-  const NOTHING = { outcomes: [], signs: [], looks: [], off: null };
+  const NOTHING = { outcomes: [], opened: [], signs: [], looks: [], off: null };
   const LIT = { stage: 0, event: "lit" };
   const LAST = { stage: 2, event: "last" };
   it.each([

@@ -46,10 +46,19 @@ export function serveRun(run: Run, own: Record<string, Told> = {}) {
       }
       return newer(after);
     },
+    "POST /api/runs/1/offers": ({ body }: Asked) => offered((body as { turn: string }).turn),
     ...own,
   });
   return { pressed, taken, take };
 }
+
+/** Offers as the server tells them at a turn: each way with its title, and the steps of the plan that it puts in. */
+export const offered = (turn: string, offers: object[] = []) => ({
+  turn,
+  offers: offers.map((one) => ({ why: "", joins: [], steps: [], texts: [], ...one })),
+  steps: [],
+  faces: [],
+});
 
 /** What was pressed, without the device's own name, number and clock. */
 export const said = (pressed: RunEvent[]): object[] =>

@@ -1,6 +1,6 @@
 /** A run that is followed on this device: what is kept of it, what it looks like by that, what the server and other screens say. */
 import { get, passes, Refusal } from "../api/client";
-import type { Fault, RunSheet, RunView } from "../api/types";
+import type { Fault, Offers, RunSheet, RunView } from "../api/types";
 import { setBackBy } from "./clocks";
 import type { RunState, Turn } from "./events";
 import { blockUntilMs } from "./hot";
@@ -16,7 +16,7 @@ import {
 } from "./keep";
 import { runState } from "./state";
 import { exchange, PAGES, waitAfter } from "./tell";
-import { turnAt, viewOf } from "./view";
+import { turnAt, viewOf, wordsAt } from "./view";
 
 const LOOK_MS = 1_000;
 const LOOK_HIDDEN_MS = 10_000;
@@ -25,6 +25,10 @@ const LOOK_HIDDEN_MS = 10_000;
 export type RunHere = {
   view: RunView;
   turn: Turn;
+  /** The work of a heat without joins, of which it is asked how it came out; null where it has none. */
+  work: string | null;
+  /** The words that the step at hand can have. */
+  words: RunView["words"];
   /** What all that is cut and the solder weigh, g; null where that is not known. */
   weighs: number | null;
   /** Until when what the last heat lay on is too hot to touch, ms; null where no heat was done. */
@@ -97,6 +101,28 @@ export class Following {
     this.wake?.();
   }
 
+  /** Know the steps that may be put in where something went wrong, before a press names them. */
+  async know({ steps, faces }: Pick<Offers, "steps" | "faces">): Promise<void> {
+    if (!this.sheet) return;
+    const planned = this.sheet.faces.filter((face) => !face.extra).length;
+    await keepSheet({
+      ...this.sheet,
+      steps: [...this.sheet.steps.slice(0, planned), ...steps],
+      faces: [...this.sheet.faces.slice(0, planned), ...faces],
+    });
+    await this.reload();
+  }
+
+  /** Fetch the sheet anew where another screen put steps in that this one does not know. */
+  private async fetchPutIn(): Promise<void> {
+    const kept = await keptRun(this.run);
+    const known = kept?.sheet.faces.length ?? 0;
+    const named =
+      kept?.events.flatMap(({ event }) => (event.kind === "again" ? (event.steps ?? []) : [])) ?? [];
+    if (named.some((step) => step > known))
+      await keepSheet(await get("/api/runs/{key}/sheet", { params: { path: { key: this.run } } }));
+  }
+
   /** What could not be told of the run is said, in place of a page that opens for ever. */
   private readonly broke = (problem: unknown): void => {
     this.trouble = problem;
@@ -164,6 +190,7 @@ export class Following {
         this.aheadMs = ended.aheadMs;
         if (!ended.all) this.more = true;
         if (ended.news || this.unsent() > 0) {
+          await this.fetchPutIn();
           await this.reload();
           this.tellOthers();
           this.onTold();
@@ -194,6 +221,7 @@ export class Following {
 
   private async reload(): Promise<void> {
     const kept = await keptRun(this.run);
+    if (this.closed) return;
     // What is followed and kept no more, as where a user clears what sites keep, is kept again from here.
     if (!kept && this.sheet && this.unsent() > 0) {
       await keepAgain(this.sheet, this.events);
@@ -221,9 +249,13 @@ export class Following {
       const asOf = Date.now();
       const counted = this.events.filter(({ sent }) => sent !== "refused").map(({ event }) => event);
       const state = runState(this.sheet.faces, this.sheet.began_ms, counted);
+      const turn = turnAt(state);
+      const face = this.sheet.faces[turn.step - 1];
       this.here = {
         view: viewOf(this.sheet, state, asOf + this.aheadMs),
-        turn: turnAt(state),
+        turn,
+        work: (face?.kind === "heat" && face.work) || null,
+        words: wordsAt(this.sheet, turn),
         weighs: this.sheet.weighs_g ?? null,
         blockUntilMs: blockUntilMs(this.sheet, state),
         asOf,

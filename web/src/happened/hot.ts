@@ -10,8 +10,12 @@ export function blockUntilMs(sheet: RunSheet, state: RunState): number | null {
   for (const turn of state.turns) {
     const stay = turn.stays.at(-1);
     const left = stay && !stay.back && !turn.skipped ? stay.left_ms : null;
-    if (left === null || sheet.steps[turn.step - 1]?.kind !== "heat") continue;
-    if (last === null || left > last.leftMs) last = { n: turn.step, leftMs: left };
+    const step = sheet.steps[turn.step - 1];
+    if (left === null || step?.kind !== "heat") continue;
+    // What was put in where something went wrong cools as the heat of the plan that it is of.
+    const planned = sheet.steps.findIndex((one) => one.kind === "heat" && one.heat_no === step.heat_no) + 1;
+    const n = sheet.faces[turn.step - 1]?.extra ? planned : turn.step;
+    if (last === null || left > last.leftMs) last = { n, leftMs: left };
   }
   // A run that goes on from another begins with the cooling of the other's last heat.
   const from = last ?? (sheet.steps[0]?.kind === "cool" ? { n: 0, leftMs: state.began_ms } : null);

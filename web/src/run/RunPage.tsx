@@ -14,17 +14,17 @@ import { Photos } from "./Photos";
 import { StopUnread } from "./RunBroke";
 import { heatAt, OffKey, SignKey } from "./Stages";
 import { Progress } from "./StepFace";
-import { BackTo, NoteLine, Onward, Opened, Outcomes, Tries } from "./StepKeys";
+import { BackTo, NoteLine, Onward, Opened, Outcomes, SideRow, Tries } from "./StepKeys";
 import { StepTold } from "./StepTold";
 import { useAwake } from "./useAwake";
-import { type Doing, useDoing } from "./useDoing";
-import { type Press, useRunHere } from "./useRunHere";
+import { type Doing, isOld, useDoing } from "./useDoing";
+import { type Know, type Press, useRunHere } from "./useRunHere";
 import { recordAt } from "./words";
 
 /** At the torch: one step fills the screen; the next by space bar, pedal or a wide touch. */
 export function RunPage() {
   const { run } = useParams({ from: "/run/$run" });
-  const { here, trouble, press } = useRunHere(Number(run));
+  const { here, trouble, press, know } = useRunHere(Number(run));
   useEffect(() => {
     setAtTorch(true);
     return () => setAtTorch(false);
@@ -42,7 +42,7 @@ export function RunPage() {
   }
   if (!here) return <p className="p-10 text-quiet">Opening…</p>;
   if (here.view.state !== "going") return <Over here={here} press={press} />;
-  return <Going here={here} press={press} />;
+  return <Going here={here} press={press} know={know} />;
 }
 
 function Over({ here, press }: GoingProps) {
@@ -86,10 +86,10 @@ function Over({ here, press }: GoingProps) {
 
 type GoingProps = { here: RunHere; press: Press };
 
-function Going({ here, press }: GoingProps) {
+function Going({ here, press, know }: GoingProps & { know: Know }) {
   const go = useNavigate();
   const run = here.view;
-  const doing = useDoing(here, press);
+  const doing = useDoing(here, press, know);
   const [stopping, setStopping] = useState(false);
   const awake = useAwake();
   useCue(run, here.asOf);
@@ -162,7 +162,7 @@ function Answering({ run, doing, early }: { run: RunView; doing: Doing; early: n
   };
   if (heat && doing.sign !== null) {
     const first = run.position === 1 && heat.flame.signs.length === 0;
-    return <SignKey {...heat} {...beside} first={first} onSeen={doing.next} onWrong={doing.wrong} />;
+    return <SignKey {...heat} {...beside} first={first} onSeen={doing.next} onWrong={doing.wentWrong} />;
   }
   if (doing.putOut) return <OffKey {...beside} onOff={doing.next} />;
   if (doing.looking) {
@@ -181,7 +181,7 @@ function Answering({ run, doing, early }: { run: RunView; doing: Doing; early: n
   if (doing.open) {
     return (
       <Outcomes
-        words={run.words}
+        words={doing.words}
         title={doing.open.title}
         left={doing.left.length}
         onSay={doing.say}
@@ -192,19 +192,27 @@ function Answering({ run, doing, early }: { run: RunView; doing: Doing; early: n
   return (
     <>
       {doing.opened && <Opened joins={doing.opened.joins} onSay={doing.opened.say} />}
-      {!doing.opened && !doing.passes && run.ways.length > 0 && <Tries ways={run.ways} onTry={doing.again} />}
-      {!doing.passes && run.back_to.length > (step.kind === "inspect" && run.ways.length > 0 ? 1 : 0) && (
-        <BackTo heats={run.back_to} opened={heat !== null} from={run.ways.length + 2} onBack={doing.sent} />
+      {doing.wrong && (
+        <Tries
+          offers={doing.offers}
+          waiting={doing.waiting}
+          onTake={(offer) => void doing.take(offer)}
+          onLeave={doing.none ? () => void doing.onward() : undefined}
+        />
       )}
-      <Onward
-        {...beside}
-        said={step.kind === "heat" ? [...doing.said.values()] : []}
-        run={run}
-        asItIs={doing.asItIs}
-        asked={doing.opened !== null}
-        early={early}
-        onNext={doing.next}
-      />
+      {isOld(step) && run.back_to.length > 0 && <BackTo heats={run.back_to} onBack={doing.sent} />}
+      {doing.wrong ? (
+        <SideRow {...beside} />
+      ) : (
+        <Onward
+          {...beside}
+          said={step.kind === "heat" ? [...doing.said.values()] : []}
+          run={run}
+          asked={doing.opened !== null}
+          early={early}
+          onNext={doing.opened ? doing.opened.unknown : doing.next}
+        />
+      )}
     </>
   );
 }

@@ -1,6 +1,6 @@
 /** What a step is left by: the outcomes of its joins, the way on, a note. */
 import { useEffect, useRef, useState } from "react";
-import type { OutcomeWord, RunView } from "../api/types";
+import type { OfferView, OutcomeWord, RunView } from "../api/types";
 import type { Turn } from "../happened/events";
 import type { Saying } from "../happened/keep";
 import { Key } from "../parts/Key";
@@ -52,7 +52,7 @@ export function Outcomes({ words, title, left, onSay, onAll }: OutcomesProps) {
   );
 }
 
-type Choice = { id: string | number; label: string };
+type Choice = { id: string | number; label: string; why?: string };
 type ChoicesProps = {
   name: string;
   says: string;
@@ -68,7 +68,7 @@ function Choices({ name, says, from = 2, choices, onChoose }: ChoicesProps) {
     <fieldset aria-label={name} className="mb-3">
       <p className="mb-2 text-[18px] text-quiet">{says}</p>
       <div className="flex flex-wrap gap-2.5">
-        {choices.map(({ id, label }, n) => (
+        {choices.map(({ id, label, why }, n) => (
           <button
             key={id}
             type="button"
@@ -76,7 +76,10 @@ function Choices({ name, says, from = 2, choices, onChoose }: ChoicesProps) {
             className={`flex min-h-[72px] min-w-32 flex-1 items-center gap-3 rounded-lg border px-3 text-left text-[18px] leading-tight ${n === 0 ? "border-accent font-semibold" : "border-hair hover:border-quiet"}`}
           >
             <Key>{String(n + from)}</Key>
-            {label}
+            <span className="min-w-0">
+              {label}
+              {why && <span className="block text-[15px] font-normal text-quiet">{why}</span>}
+            </span>
           </button>
         ))}
       </div>
@@ -85,20 +88,36 @@ function Choices({ name, says, from = 2, choices, onChoose }: ChoicesProps) {
 }
 
 export type TriesProps = {
-  ways: RunView["ways"];
-  onTry: (way: RunView["ways"][number]["way"]) => void;
+  offers: OfferView[];
+  /** Whether they are still looked up, or the server is away. */
+  waiting: boolean;
+  onTake: (offer: OfferView) => void;
+  /** Leave it as it is, where nothing else can be done. */
+  onLeave?: () => void;
 };
 
-/** Where a join did not come out sound: what can be tried, what fits best first; going on takes it as it is. */
-export function Tries({ ways, onTry }: TriesProps) {
+/** Where something went wrong: what can be done by the work as it stands, best first, each with its reason and its steps. */
+export function Tries({ offers, waiting, onTake, onLeave }: TriesProps) {
+  if (waiting) {
+    return (
+      <p role="status" className="mb-3 text-[20px]">
+        What can be done is looked up. Until then: flame off, let it cool in air, and nothing wet.
+      </p>
+    );
+  }
   return (
     <Choices
       name="What can be tried"
-      says="Not sound yet. Do it again, or go on and take it as it is."
-      choices={ways.map(({ way, offered }) => ({ id: way, label: offered }))}
+      says="Not sound yet: one of these, or plan the rest anew from the line above."
+      choices={
+        onLeave
+          ? [{ id: "leave", label: "Leave it as it is" }]
+          : offers.map(({ way, title, why }) => ({ id: way, label: title, why }))
+      }
       onChoose={(n) => {
-        const chosen = ways[n];
-        if (chosen) onTry(chosen.way);
+        const chosen = offers[n];
+        if (onLeave) onLeave();
+        else if (chosen) onTake(chosen);
       }}
     />
   );
@@ -155,8 +174,6 @@ export function BackTo({ heats, opened = false, from, onBack }: BackToProps) {
 export type OnwardProps = {
   run: RunView;
   said: string[];
-  /** Whether what is gone on from is not sound yet. */
-  asItIs?: boolean;
   /** Whether it is asked which join has opened. */
   asked?: boolean;
   /** How long it is until a timer lets it out, s; 0 where none does, or it is over. */
@@ -168,8 +185,7 @@ export type OnwardProps = {
 };
 
 /** What going on from a step says. */
-function wordOf({ step, position, steps }: RunView, asItIs: boolean, early: number): string {
-  if (asItIs) return "Take it as it is";
+function wordOf({ step, position, steps }: RunView, early: number): string {
   if (step.kind === "prepare" && step.confirm) return "I have read it";
   if (step.kind === "inspect") return "It passes";
   if (position === steps.length) return "Done";
@@ -185,17 +201,7 @@ function sayEarly(kind: string, early: number): string {
   return `${left}no red left? it stays hot long after`;
 }
 
-export function Onward({
-  run,
-  said,
-  asItIs = false,
-  asked = false,
-  early = 0,
-  onNext,
-  onBack,
-  onNote,
-  onSkip,
-}: OnwardProps) {
+export function Onward({ run, said, asked = false, early = 0, onNext, onBack, onNote, onSkip }: OnwardProps) {
   return (
     <div className="flex flex-wrap items-stretch gap-2.5">
       <button
@@ -205,7 +211,7 @@ export function Onward({
       >
         <ActionKey of="run.next" />
         <span className="shrink-0 text-[22px] font-semibold">
-          {asked ? "Not known yet" : wordOf(run, asItIs, early)}
+          {asked ? "Not known yet" : wordOf(run, early)}
         </span>
         <span className="min-w-0 truncate text-[17px] text-quiet">
           {early > 0 ? sayEarly(run.step.kind, early) : said.length > 0 ? said.join(", ") : run.next_text}
@@ -246,6 +252,15 @@ export function SideKeys({ first = false, onBack, onNote, onSkip }: SideKeysProp
         <ActionKey of="run.skip" /> Skip
       </button>
     </>
+  );
+}
+
+/** The keys beside, where nothing goes on by the wide one. */
+export function SideRow(props: SideKeysProps) {
+  return (
+    <div className="flex flex-wrap gap-2.5">
+      <SideKeys {...props} />
+    </div>
   );
 }
 

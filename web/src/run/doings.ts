@@ -1,12 +1,11 @@
 /** What is written down of a look, and of a heat that is done again. */
-import type { OutcomeWord, RunView } from "../api/types";
+import type { OfferView, OutcomeWord, RunView } from "../api/types";
 import type { Turn } from "../happened/events";
 import type { Saying } from "../happened/keep";
 import { LIT } from "../happened/written";
 import type { Press } from "./useRunHere";
-import { heatOf, type Look, lookAt, recordAt } from "./words";
+import { heatOf, type Look, lookAt } from "./words";
 
-type Way = RunView["ways"][number]["way"];
 export type Looking = Look & {
   pass: () => void;
   passAll: () => void;
@@ -44,7 +43,7 @@ export function signed({ step }: RunView, turn: string, stage: number): Saying[]
 /** What was done last at a turn, taken back: a word, the flame put out with the sign for that, a sign, a look; else back a step. */
 export function takenBack(turn: string, written: Omit<Turn, "id">): Saying[] {
   const undo = (of: string): Saying => ({ kind: "undo", of });
-  const word = written.outcomes.at(-1);
+  const word = written.opened.at(-1) ?? written.outcomes.at(-1);
   if (word) return [undo(word.event)];
   const last = written.signs.at(-1) ?? written.looks.at(-1);
   const withIt = last && "stage" in last && last.stage !== LIT ? [undo(last.event)] : [];
@@ -63,21 +62,38 @@ export const cameOut = (turn: string, join: string, outcome: string): Saying => 
   outcome: outcome as never,
 });
 
-/** That a join of an earlier heat has opened: it is no longer sound. */
-export function openedNow(run: RunView, join: string): Saying {
-  const heat = heatOf(run, join);
-  return { kind: "outcome", turn: heat?.turn ?? run.turn, join, outcome: "moved" };
+/** That a join of an earlier heat has opened in this one. */
+export const openedNow = (run: RunView, join: string): Saying => ({ kind: "opened", turn: run.turn, join });
+
+/** What is asked of a heat when it is over: its joins, or the work that it does. */
+export function askedOf({ step }: RunView, work: string | null): { join: string; title: string }[] {
+  if (step.kind !== "heat") return [];
+  if (step.joins.length > 0) return step.joins;
+  return work === null ? [] : [{ join: work, title: `the ${step.purpose}` }];
 }
 
-/** Whether all that was looked at passes, and whether what is gone on from is taken as it is: not sound, or not passed. */
-export function lookedOver(
-  { step, ways }: RunView,
-  looks: Turn["looks"],
-): { passes: boolean; asItIs: boolean } {
-  if (step.kind !== "inspect") return { passes: false, asItIs: ways.length > 0 };
-  const failed = looks.some((one) => !one.passes);
-  return { passes: step.checks.length > 0 && !failed, asItIs: failed };
+/** Whether something went wrong at the step at hand that is mended before it goes on. */
+export function isWrong({ step }: RunView, turn: Turn, words: OutcomeWord[]): boolean {
+  const sound = new Map<string, boolean>(words.map((word) => [word.outcome, word.sound]));
+  const { measure } = step;
+  const value = measure ? turn.measures.find(({ what }) => what === measure.what)?.value : undefined;
+  const off = measure && value !== undefined && Math.abs(value - measure.to_be) > measure.within + 1e-9;
+  return (
+    (step.kind === "heat" && turn.outcomes.some(({ outcome }) => sound.get(outcome) === false)) ||
+    turn.opened.length > 0 ||
+    turn.looks.some(({ passes }) => !passes) ||
+    off === true
+  );
 }
+
+/** What was taken of what is offered: its steps come next. */
+export const taken = (turn: string, offer: OfferView): Saying => ({
+  kind: "again",
+  turn,
+  ways: [offer.way],
+  joins: offer.joins,
+  steps: offer.steps,
+});
 
 /** A look that finds something; where it is at a join, how that is, as a word on the heat that made it. */
 function failed(run: RunView, turn: string, look: Look, word?: OutcomeWord): Saying[] {
@@ -87,13 +103,6 @@ function failed(run: RunView, turn: string, look: Look, word?: OutcomeWord): Say
   if (!heat || !word) return [says];
   const outcome = word.outcome as never;
   return [says, { kind: "outcome", turn: heat.turn, join: look.join, outcome }];
-}
-
-/** The heat at hand, or the one at which a look found something, done again in a way that fits, for the joins that are not sound. */
-export function doneAgain(run: RunView, turn: string, way: Way): Saying {
-  const heats = run.back_to.map(({ heat_no }) => lastOf(run, heat_no));
-  const heat = run.step.kind === "heat" ? recordAt(run) : heats.find((one) => unsound(run, one).length > 0);
-  return { kind: "again", turn, of: heat?.turn ?? turn, ways: [way], joins: unsound(run, heat) };
 }
 
 /** The last try of a heat. */

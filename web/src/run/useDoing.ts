@@ -1,43 +1,48 @@
 /** What can be done at a step, by key and by touch: on, back, skip, stop, again, and how each join came out. */
 import { useRef, useState } from "react";
-import type { OutcomeWord, RunView } from "../api/types";
+import type { OfferView, OutcomeWord, RunView } from "../api/types";
 import type { RunHere } from "../happened/follow";
 import { LIT } from "../happened/written";
 import { useKeys } from "../shell/keys";
 import {
+  askedOf,
   byNumber,
   cameOut,
-  doneAgain,
   isBurning,
-  lookedOver,
+  isWrong,
   lookingOf,
   openedNow,
   sentBack,
   signed,
+  taken,
   takenBack,
 } from "./doings";
 import { useAtTorch } from "./kept";
-import type { Press } from "./useRunHere";
-import { openedOf, outcomeFor, recordAt } from "./words";
+import { useOffers } from "./useOffers";
+import type { Know, Press } from "./useRunHere";
+import { openedOf, recordAt } from "./words";
 
-type Way = RunView["ways"][number]["way"];
 export type Doing = ReturnType<typeof useDoing>;
 
-export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere, press: Press) {
+export function useDoing(here: RunHere, press: Press, know: Know) {
+  const { view: run, turn: at, work, words } = here;
+  const { id: turn, ...written } = at;
   const act = useOnce(press);
   const [noting, setNoting] = useState(false);
   const [otherwise, setOtherwise] = useState("");
   const { step, flame } = run;
   const said = new Map((recordAt(run)?.outcomes ?? []).map((outcome) => [outcome.join, outcome.words]));
-  const left = step.kind === "heat" ? step.joins.filter((row) => !said.has(row.join)) : [];
+  const left = askedOf(run, work).filter((row) => !said.has(row.join));
   const [open] = left;
   // A heat asks how it came out after the last of its signs, or when it went otherwise.
   const sign = flame && open && otherwise !== turn && said.size === 0 ? flame.next : null;
-  const asked = useOpened(run, turn, act);
+  const asked = useOpened(run, turn, written.opened.length, act);
   const opened = open ? null : asked;
   // The flame of a heat without signs is put out before it is asked how that came out.
   const putOut = sign === null && open !== undefined && otherwise !== turn && isBurning(step, written);
   const looking = lookingOf(run, turn, written.looks, act);
+  const wrong = !open && !opened && !looking && isWrong(run, at, words);
+  const atHand = useOffers(here, wrong);
 
   const onward = () =>
     act({ kind: "next", turn, confirmed: step.kind === "prepare" && step.confirm === true });
@@ -45,66 +50,81 @@ export function useDoing({ view: run, turn: { id: turn, ...written } }: RunHere,
   const skip = () => act({ kind: "next", turn, skipped: true });
   const stop = () => act({ kind: "stop", turn });
   const say = (word: OutcomeWord) => open && act(cameOut(turn, open.join, word.outcome));
-  const sayAll = () => act(...left.map(({ join }) => cameOut(turn, join, "flowed")));
-  const again = (way: Way) => act(doneAgain(run, turn, way));
+  const sayAll = () => act(...left.map(({ join }) => cameOut(turn, join, words[0]?.outcome ?? "flowed")));
   const sent = (heat: number) => act(sentBack(run, turn, heat));
+  const take = async (offer: OfferView) => {
+    if (offer.way === "as-it-is") return onward();
+    if (atHand.known) await know(atHand.known);
+    return act(taken(turn, offer));
+  };
   const back = () => {
     if (otherwise === turn && said.size === 0) return setOtherwise("");
     void act(...takenBack(turn, written));
   };
   const out = () => act({ kind: "off", turn });
-  const flowed = () => say(outcomeFor(run.words, "space"));
-  const unasked = open ? flowed : (opened?.unknown ?? onward);
-  const next = looking?.pass ?? (putOut ? out : sign !== null ? see : unasked);
+  // The wide key never takes what went wrong as it is, and says nothing of how a heat came out.
+  const on = open || opened || wrong ? undefined : onward;
+  const next = looking?.pass ?? (putOut ? out : sign !== null ? see : on);
 
-  // Once every join is answered for, what fits what went wrong has the keys of the outcomes; so at a look that does not pass.
-  const { passes, asItIs } = lookedOver(run, written.looks);
-  const ways = run.ways.map((one) => () => again(one.way));
-  const tries = passes ? [] : [...ways, ...run.back_to.map((one) => () => sent(one.heat_no))];
-  const saying = run.words.map((word) => [word.key, () => say(word)] as const);
+  // Once all is answered for, what can be done about what went wrong has the keys of the outcomes.
+  const offers = atHand.offers.filter(({ way }) => way !== "rest");
+  const none = wrong && !atHand.waiting && offers.length === 0;
+  const tries = none ? [onward] : offers.map((one) => () => void take(one));
+  const backs = isOld(step) ? run.back_to.map((one) => () => void sent(one.heat_no)) : [];
+  const saying = words.map((word) => [word.key, () => say(word)] as const);
   const offered = left.length > 1 ? [...saying, ["a", sayAll] as const] : saying;
-  const keyed = looking?.keyed ?? opened?.keyed ?? Object.fromEntries(open ? offered : byNumber(tries));
+  const keyed =
+    looking?.keyed ?? opened?.keyed ?? Object.fromEntries(open ? offered : byNumber(wrong ? tries : backs));
   const { pedal } = useAtTorch();
   const some = written.signs.length + written.looks.length + said.size > 0;
   useKeys(
     {
-      "run.next": next,
+      "run.next": next ?? nothing,
       "run.back": run.position > 1 || some ? back : undefined,
       "run.note": () => setNoting(true),
       "run.skip": skip,
       "run.close": () => setNoting(false),
     },
-    { spaceIsOurs: true, offered: pedal === null ? keyed : { ...keyed, [pedal]: next } },
+    { spaceIsOurs: true, offered: pedal === null ? keyed : { ...keyed, [pedal]: next ?? nothing } },
   );
-  const wrong = () => setOtherwise(turn);
+  const wentWrong = () => setOtherwise(turn);
   return {
-    next,
+    next: next ?? nothing,
     skip,
     say,
     sayAll,
     left,
-    again,
+    words,
+    take,
+    offers,
+    waiting: atHand.waiting,
+    none,
+    onward,
+    wrong,
     sent,
     back,
     stop,
-    wrong,
+    wentWrong,
     open,
     said,
     sign,
     looking,
     putOut,
     opened,
-    passes,
-    asItIs,
     noting,
     setNoting,
   };
 }
 
+const nothing = () => {};
+
+/** Whether a look is of a plan from before there were checks: it sends back to its heats. */
+export const isOld = (step: RunView["step"]): boolean => step.kind === "inspect" && step.checks.length === 0;
+
 /** Which join has opened: asked where that is said, and not yet of which. */
-function useOpened(run: RunView, turn: string, act: Press) {
+function useOpened(run: RunView, turn: string, known: number, act: Press) {
   const [unknown, setUnknown] = useState("");
-  const joins = unknown === turn ? [] : openedOf(run);
+  const joins = unknown === turn ? [] : openedOf(run, known);
   if (joins.length === 0) return null;
   const say = (join: string) => void act(openedNow(run, join));
   const keyed = Object.fromEntries(

@@ -7,7 +7,9 @@ import type { Saying } from "../happened/keep";
 
 /** Write down what is pressed; ends when it is kept on this device. */
 export type Press = (...said: Saying[]) => Promise<void>;
-export type Followed = { here: RunHere | null; trouble: unknown; press: Press };
+/** Know steps that may be put in. */
+export type Know = Following["know"];
+export type Followed = { here: RunHere | null; trouble: unknown; press: Press; know: Know };
 
 const still = () => () => {};
 
@@ -23,5 +25,6 @@ export function useRunHere(run: number): Followed {
   }, [run, cache]);
   const seen = useSyncExternalStore(following?.subscribe ?? still, () => following?.seen ?? null);
   const press = useCallback<Press>((...said) => following?.press(...said) ?? Promise.resolve(), [following]);
-  return { here: seen?.here ?? null, trouble: seen?.trouble ?? null, press };
+  const know = useCallback<Know>((more) => following?.know(more) ?? Promise.resolve(), [following]);
+  return { here: seen?.here ?? null, trouble: seen?.trouble ?? null, press, know };
 }

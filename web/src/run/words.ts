@@ -59,9 +59,9 @@ export const titlesOf = (records: RecordView[]): Map<string, string> =>
   );
 
 /** The joins of which one has opened in the heat at hand, where that is said and not yet of which: those that lie in its flame. */
-export function openedOf(run: RunView): { join: string; title: string }[] {
+export function openedOf(run: RunView, known: number): { join: string; title: string }[] {
   const said = recordAt(run)?.outcomes ?? [];
-  if (run.step.kind !== "heat" || run.back_to.length > 0) return [];
+  if (run.step.kind !== "heat" || known > 0) return [];
   if (!said.some(({ outcome }) => outcome === "opened-another")) return [];
   const titles = titlesOf(run.records);
   return Object.keys(run.step.states)

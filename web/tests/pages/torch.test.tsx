@@ -3,8 +3,8 @@ import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/re
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { RunSheet } from "../../src/api/types";
 import { openAt, user } from "../app";
-import { elsewhere, newDevice, runAt, said, serveRun } from "../theRun";
-import { recorded } from "../wire";
+import { elsewhere, newDevice, offered, runAt, said, serveRun } from "../theRun";
+import { Refused, recorded } from "../wire";
 
 beforeEach(newDevice);
 afterEach(() => {
@@ -88,11 +88,12 @@ describe("a step at the torch", () => {
     ]);
   });
 
-  it("of a heat is not left before each join has its outcome: the space bar says that it flowed", async () => {
+  it("of a heat is not left before each join has its outcome: the space bar says nothing of it", async () => {
     const { pressed } = serveRun(heat());
     openAt("/run/1");
     await asked();
     press(" ");
+    press("1");
     await screen.findByRole("button", { name: /Next/ });
     await waitFor(() =>
       expect(said(pressed)).toEqual([{ kind: "outcome", turn: "4", join: JOIN, outcome: "flowed" }]),
@@ -180,16 +181,11 @@ describe("a step at the torch", () => {
     await waitFor(() => expect(screen.queryByRole("group", { name: "What can be tried" })).toBe(null));
     await waitFor(() => expect(screen.getByText("Not known yet")).toBeTruthy());
     press("2");
-    const opened = within(await screen.findByRole("group", { name: "What opened" }));
-    const [again] = opened.getAllByRole("button");
-    expect(again?.textContent).toBe("4Again: Early seam");
-    press("4");
-    await screen.findByText("second try");
+    await screen.findByRole("group", { name: "What can be tried" });
     await waitFor(() =>
       expect(said(pressed)).toEqual([
         { kind: "outcome", turn: "4", join: JOIN, outcome: "opened-another" },
-        { kind: "outcome", turn: "2", join: "early", outcome: "moved" },
-        { kind: "again", turn: "4", of: "2", ways: [], joins: ["early"] },
+        { kind: "opened", turn: "4", join: "early" },
       ]),
     );
   });
@@ -205,30 +201,81 @@ describe("a step at the torch", () => {
     await waitFor(() => expect(screen.queryByRole("group", { name: "Which has opened?" })).toBe(null));
   });
 
-  it("that did not come out sound offers what fits, best first, each by a key; on takes it as it is", async () => {
-    const { pressed } = serveRun(heat());
+  const TRIED = {
+    way: "flux-and-solder",
+    title: "Again, with flux and a touch more solder",
+    why: "Solder bridges no gap.",
+    joins: [JOIN],
+    steps: [3, 4],
+  };
+  const LEFT = { way: "as-it-is", title: "Leave it as it is", joins: [JOIN] };
+
+  it("that did not come out sound offers what the server knows to fit, each by a key; the space bar takes none", async () => {
+    const { pressed } = serveRun(heat(), {
+      "POST /api/runs/1/offers": offered("4", [TRIED, LEFT, { way: "rest", title: "Plan the rest anew" }]),
+    });
     openAt("/run/1");
     await asked();
     press("3");
-    const offered = within(await screen.findByRole("group", { name: "What can be tried" }));
-    expect(offered.getAllByRole("button").map((one) => one.textContent)).toEqual([
-      "2Into the pot first, then again",
-      "3Again, with flux and a touch more solder",
-      "4Again, with another tip or torch",
-      "5Again, more heat on the heavy side",
+    const tries = within(await screen.findByRole("group", { name: "What can be tried" }));
+    expect(tries.getAllByRole("button").map((one) => one.textContent)).toEqual([
+      "2Again, with flux and a touch more solderSolder bridges no gap.",
+      "3Leave it as it is",
     ]);
-    await waitFor(() => expect(screen.getByRole("button", { name: /Take it as it is/ })).toBeTruthy());
-    press("3");
+    press(" ");
+    press("2");
     expect(await screen.findByText("second try")).toBeTruthy();
     await waitFor(() => expect(screen.getByText(/lay a touch more solder/)).toBeTruthy());
     await waitFor(() => expect(pressed).toHaveLength(2));
     expect(said(pressed)[1]).toEqual({
       kind: "again",
       turn: "4",
-      of: "4",
       ways: ["flux-and-solder"],
       joins: [JOIN],
+      steps: [3, 4],
     });
+  });
+
+  it("that is left as it is goes on by a key of its own", async () => {
+    const { pressed } = serveRun(heat(), { "POST /api/runs/1/offers": offered("4", [TRIED, LEFT]) });
+    openAt("/run/1");
+    await asked();
+    press("2");
+    await screen.findByRole("group", { name: "What can be tried" });
+    press("3");
+    await screen.findByText("step 5 of 15");
+    await waitFor(() => expect(said(pressed)).toHaveLength(2));
+    expect(said(pressed)[1]).toEqual({ kind: "next", turn: "4", confirmed: false });
+  });
+
+  it("puts in steps that no plan has, and stands where it was in the plan", async () => {
+    const run = heat();
+    const put = { ...run.sheet.steps[1], n: 16, text: "Scrape it bright.", lines: ["Scrape it bright."] };
+    const answer = {
+      ...offered("4", [{ ...TRIED, steps: [16, 4] }]),
+      steps: [put],
+      faces: [{ ...run.sheet.faces[1], extra: true }],
+    };
+    serveRun(run, { "POST /api/runs/1/offers": answer });
+    openAt("/run/1");
+    await asked();
+    press("2");
+    await screen.findByRole("group", { name: "What can be tried" });
+    press("2");
+    expect(await screen.findByRole("heading", { name: "Scrape it bright." })).toBeTruthy();
+    await waitFor(() => expect(screen.getByText("step 4 of 15")).toBeTruthy());
+    press(" ");
+    expect(await screen.findByText("second try")).toBeTruthy();
+  });
+
+  it("with no server says what is safe until it answers", async () => {
+    const away = () => new Refused("unreachable", 503);
+    serveRun(heat(), { "POST /api/runs/1/events": away });
+    openAt("/run/1");
+    await asked();
+    press("2");
+    expect(await screen.findByText(/flame off, let it cool in air, and nothing wet/)).toBeTruthy();
+    await waitFor(() => expect(screen.queryByRole("group", { name: "What can be tried" })).toBe(null));
   });
 
   it("of looking passes by the space bar, or sends back to a heat by a key", async () => {
@@ -302,7 +349,10 @@ describe("a step at the torch", () => {
   });
 
   it("of looking sets right how a join came out, and offers what fits that", async () => {
-    const { pressed } = serveRun(looked([AT_JOIN, AT_ALL]));
+    const apart = { way: "apart", title: "Take it apart and set it anew", joins: [JOIN], steps: [3, 4, 5] };
+    const { pressed } = serveRun(looked([AT_JOIN, AT_ALL]), {
+      "POST /api/runs/1/offers": offered("5", [apart]),
+    });
     openAt("/run/1");
     await screen.findByRole("heading", { name: "Stem overlay: is solder all round" });
     press("5");
@@ -311,7 +361,6 @@ describe("a step at the torch", () => {
     const tries = within(await screen.findByRole("group", { name: "What can be tried" }));
     expect(tries.getAllByRole("button").map((one) => one.textContent)).toEqual([
       "2Take it apart and set it anew",
-      "3Again, with flux and a touch more solder",
     ]);
     await waitFor(() => expect(screen.queryByRole("group", { name: "What does not pass" })).toBe(null));
     await waitFor(() => expect(screen.getByText("flux again.")).toBeTruthy());
@@ -322,7 +371,7 @@ describe("a step at the torch", () => {
         { kind: "look", turn: "5", check: 1, passes: false },
         { kind: "outcome", turn: "4", join: JOIN, outcome: "moved" },
         { kind: "look", turn: "5", check: 2, passes: true },
-        { kind: "again", turn: "5", of: "4", ways: ["apart"], joins: [JOIN] },
+        { kind: "again", turn: "5", ways: ["apart"], joins: [JOIN], steps: [3, 4, 5] },
       ]),
     );
   });

@@ -1,0 +1,26 @@
+/** What can be done where something went wrong: asked of the server, which knows the work as it stands. */
+import { useQuery } from "@tanstack/react-query";
+import { post } from "../api/client";
+import type { Offers } from "../api/types";
+import type { RunHere } from "../happened/follow";
+
+/** The offers at the turn at hand; `waiting` while they are on their way, or the server is away. */
+export type AtHand = { offers: Offers["offers"]; known: Offers | null; waiting: boolean };
+const NONE: Offers["offers"] = [];
+
+/** Ask once all that was pressed is on the server: what is offered follows from it. */
+export function useOffers({ view, turn, unsent, away }: RunHere, wrong: boolean): AtHand {
+  const said = [turn.outcomes, turn.looks, turn.opened, turn.measures].flat().map(({ event }) => event);
+  const words = view.records.flatMap(({ outcomes }) =>
+    outcomes.map(({ join, outcome }) => `${join} ${outcome}`),
+  );
+  const found = useQuery({
+    queryKey: ["run", "offers", view.id, view.turn, said.join(), words.join()],
+    enabled: wrong && unsent === 0 && !away,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () =>
+      post("/api/runs/{key}/offers", { params: { path: { key: view.id } }, body: { turn: view.turn } }),
+  });
+  const known = wrong ? (found.data ?? null) : null;
+  return { offers: known?.offers ?? NONE, known, waiting: wrong && known === null };
+}
