@@ -71,6 +71,7 @@ def test_edit_plan_run_reload_in_mid_pickle_and_find_it_in_the_log(page: Page) -
     page.get_by_label("Note").fill("left end starved")
     page.keyboard.press("Enter")
     tries.get_by_role("button", name="Leave it as it is").click()
+    expect(page.get_by_role("main").get_by_text("step 5 of")).to_be_visible()
     press_through(page, "Space", 5)
     expect(page.get_by_text("In the pot", exact=True)).to_be_visible()
     before = seconds_left(page)
@@ -108,21 +109,14 @@ def test_a_join_that_did_not_flow_is_done_again_and_the_log_shows_both_tries(pag
     light(page)
     page.keyboard.press("3")
     tries = page.get_by_role("group", name="What can be tried")
-    expect(tries.get_by_role("button")).to_have_text(
-        [
-            re.compile("Into the pot first"),
-            re.compile("flux and a touch more solder"),
-            re.compile("another tip"),
-            re.compile("heavy side"),
-        ]
-    )
-    page.keyboard.press("3")
-    expect(page.get_by_text("second try")).to_be_visible()
-    expect(page.get_by_text("lay a touch more solder where it is missing")).to_be_visible()
-    press_through(page, "Space", at - 1)
+    expect(tries.get_by_role("button").first).to_have_text(re.compile("Into the pot first"))
+    tries.get_by_role("button", name=re.compile("flux and a touch more solder")).click()
+    for put_in in ("Let it cool in air", "scrape it bright", "Flux it anew"):
+        expect(page.get_by_role("heading", level=1)).to_have_text(re.compile(put_in))
+        page.keyboard.press("Space")
     expect(page.get_by_text("second try")).to_be_visible()
     light(page)
-    page.keyboard.press("Space")
+    page.keyboard.press("1")
     expect(asked).to_have_count(0)
     expect(tries).to_have_count(0)
     press_through(page, "Space", at)
@@ -131,7 +125,7 @@ def test_a_join_that_did_not_flow_is_done_again_and_the_log_shows_both_tries(pag
     page.get_by_role("button", name="Stop the run").click()
     page.get_by_role("link", name="Open it in the log").click()
     expect(page.get_by_text("did not flow")).to_be_visible()
-    expect(page.get_by_text("second try")).to_have_count(2)
+    expect(page.get_by_text("second try")).to_have_count(1)
 
 
 def test_several_joins_are_asked_one_after_another_and_the_last_word_is_taken_back(page: Page) -> None:
@@ -141,18 +135,19 @@ def test_several_joins_are_asked_one_after_another_and_the_last_word_is_taken_ba
         press_through(page, "Space", at)
     light(page)
     expect(page.get_by_text("How did Hinge foot come out?")).to_be_visible()
-    page.keyboard.press("Space")
+    page.keyboard.press("1")
     expect(page.get_by_text("How did Catch foot come out?")).to_be_visible()
     page.keyboard.press("b")
     expect(page.get_by_text("How did Hinge foot come out?")).to_be_visible()
     page.keyboard.press("5")
     expect(page.get_by_text("How did Catch foot come out?")).to_be_visible()
     page.get_by_role("button", name="Flooded").click()
-    expect(page.get_by_text("Moved, Flooded")).to_be_visible()
-    press_through(page, "Space", 9)
+    page.get_by_role("button", name="Leave it as it is").click()
+    expect(page.get_by_role("main").get_by_text("step 10 of")).to_be_visible()
     page.get_by_role("button", name="b Back").click()
+    expect(page.get_by_role("button", name="Leave it as it is")).to_be_visible()
+    page.keyboard.press("Space")  # neither the Back that was touched last, nor on with what is not sound
     expect(page.get_by_role("main").get_by_text("step 9 of")).to_be_visible()
-    press_through(page, "Space", 9)  # and not the Back that was touched last
 
 
 def test_a_run_is_stopped_only_after_asking(page: Page) -> None:
