@@ -108,7 +108,7 @@ export function Tries({ offers, waiting, onTake, onLeave }: TriesProps) {
   return (
     <Choices
       name="What can be tried"
-      says="Not sound yet: one of these, or plan the rest anew from the line above."
+      says="Not sound yet. One of these, or plan the rest anew from the line above."
       choices={
         onLeave
           ? [{ id: "leave", label: "Leave it as it is" }]
