@@ -163,7 +163,7 @@ def test_by_touch_a_join_that_fails_twice_and_a_part_that_melts_are_mended(secon
     for words in ("did not flow", "short: a gap left", "melted", "flowed all along"):
         expect(second.get_by_text(words, exact=True)).to_have_count(1)
     expect(second.get_by_text("fourth try")).to_have_count(1)
-    expect(second.get_by_text(re.compile("out . min early"))).to_be_visible()
+    expect(second.get_by_text(re.compile("out . min early")).first).to_be_visible()
     kept = second.request.get(f"/api/runs/{where}/photos").json()
     assert [(one["width"], one["height"]) for one in kept] == [(1600, 1200)]
     shown = second.request.get(f"/api/photos/{kept[0]['id']}.jpg").body()

@@ -41,8 +41,6 @@ export function useDoing(here: RunHere, press: Press, know: Know) {
   // The flame of a heat without signs is put out before it is asked how that came out.
   const putOut = sign === null && open !== undefined && otherwise !== turn && isBurning(step, written);
   const looking = lookingOf(run, turn, written.looks, act);
-  const wrong = !open && !opened && !looking && isWrong(run, at, words);
-  const atHand = useOffers(here, wrong);
 
   const onward = () =>
     act({ kind: "next", turn, confirmed: step.kind === "prepare" && step.confirm === true });
@@ -52,29 +50,25 @@ export function useDoing(here: RunHere, press: Press, know: Know) {
   const say = (word: OutcomeWord) => open && act(cameOut(turn, open.join, word.outcome));
   const sayAll = () => act(...left.map(({ join }) => cameOut(turn, join, words[0]?.outcome ?? "flowed")));
   const sent = (heat: number) => act(sentBack(run, turn, heat));
-  const take = async (offer: OfferView) => {
-    if (offer.way === "as-it-is") return onward();
-    if (atHand.known) await know(atHand.known);
-    return act(taken(turn, offer));
-  };
+  const isBad = !open && !opened && !looking && isWrong(run, at, words);
+  const mending = useMending(here, isBad, act, know, onward);
+  const { wrong } = mending;
   const back = () => {
     if (otherwise === turn && said.size === 0) return setOtherwise("");
     void act(...takenBack(turn, written));
   };
-  const out = () => act({ kind: "off", turn });
   // The wide key never takes what went wrong as it is, and says nothing of how a heat came out.
   const on = open || opened || wrong ? undefined : onward;
-  const next = looking?.pass ?? (putOut ? out : sign !== null ? see : on);
+  const next = looking?.pass ?? (putOut ? () => act({ kind: "off", turn }) : sign !== null ? see : on);
 
   // Once all is answered for, what can be done about what went wrong has the keys of the outcomes.
-  const offers = atHand.offers.filter(({ way }) => way !== "rest");
-  const none = wrong && !atHand.waiting && offers.length === 0;
-  const tries = none ? [onward] : offers.map((one) => () => void take(one));
   const backs = isOld(step) ? run.back_to.map((one) => () => void sent(one.heat_no)) : [];
   const saying = words.map((word) => [word.key, () => say(word)] as const);
   const offered = left.length > 1 ? [...saying, ["a", sayAll] as const] : saying;
   const keyed =
-    looking?.keyed ?? opened?.keyed ?? Object.fromEntries(open ? offered : byNumber(wrong ? tries : backs));
+    looking?.keyed ??
+    opened?.keyed ??
+    Object.fromEntries(open ? offered : byNumber(wrong ? mending.tries : backs));
   const { pedal } = useAtTorch();
   const some = written.signs.length + written.looks.length + said.size > 0;
   useKeys(
@@ -87,7 +81,6 @@ export function useDoing(here: RunHere, press: Press, know: Know) {
     },
     { spaceIsOurs: true, offered: pedal === null ? keyed : { ...keyed, [pedal]: next ?? nothing } },
   );
-  const wentWrong = () => setOtherwise(turn);
   return {
     next: next ?? nothing,
     skip,
@@ -95,16 +88,12 @@ export function useDoing(here: RunHere, press: Press, know: Know) {
     sayAll,
     left,
     words,
-    take,
-    offers,
-    waiting: atHand.waiting,
-    none,
+    ...mending,
     onward,
-    wrong,
     sent,
     back,
     stop,
-    wentWrong,
+    wentWrong: () => setOtherwise(turn),
     open,
     said,
     sign,
@@ -117,6 +106,20 @@ export function useDoing(here: RunHere, press: Press, know: Know) {
 }
 
 const nothing = () => {};
+
+/** What can be done where something went wrong, and how it is taken: each way by its steps, or left as it is. */
+function useMending(here: RunHere, wrong: boolean, act: Press, know: Know, onward: () => Promise<void>) {
+  const { offers: all, known, waiting } = useOffers(here, wrong);
+  const take = async (offer: OfferView) => {
+    if (offer.way === "as-it-is") return onward();
+    if (known) await know(known);
+    return act(taken(here.view.turn, offer));
+  };
+  const offers = all.filter(({ way }) => way !== "rest");
+  const none = wrong && !waiting && offers.length === 0;
+  const tries = none ? [() => void onward()] : offers.map((one) => () => void take(one));
+  return { wrong, take, offers, waiting, none, tries };
+}
 
 /** Whether a look is of a plan from before there were checks: it sends back to its heats. */
 export const isOld = (step: RunView["step"]): boolean => step.kind === "inspect" && step.checks.length === 0;
