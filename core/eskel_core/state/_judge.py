@@ -238,7 +238,12 @@ def _never_bath(act: Bath, state: State, group: Group) -> Iterator[Remark]:
         yield Remark("hot-into-acid", "danger", about, text, "Cool it first.", "it has cooled")
     yield from _steel(state, group, inside, act)
     for hollow in hollows_in(group, inside):
-        if hollow.nodes & act.again and (not hollow.open or _has_only_gaps(group, hollow)):
+        if _has_only_gaps(group, hollow):
+            fluid = {"acid": "acid", "soda": "soda water", "water": "water"}[act.fluid]
+            text = f"The seam of the {hollow_title(state, hollow)} has a gap: {fluid} draws in by it and stays inside."
+            remedy = "Close the gap first, or open it: clean it with a scraper meanwhile."
+            yield Remark("wet-hollow", "danger", (hollow.name,), text, remedy, "it has a hole to dry it by")
+        elif hollow.nodes & act.again and not hollow.open:
             text = f"The {hollow_title(state, hollow)} is to be heated again: what draws into it now turns to steam."
             remedy = "Keep it dry: clean it with a scraper where the next join lies."
             yield Remark("wet-hollow", "danger", (hollow.name,), text, remedy, "it has a hole to dry it by")
