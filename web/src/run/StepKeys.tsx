@@ -73,7 +73,7 @@ function Choices({ name, says, from = 2, choices, onChoose }: ChoicesProps) {
             key={id}
             type="button"
             onClick={() => onChoose(n)}
-            className={`flex min-h-[72px] min-w-32 flex-1 items-center gap-3 rounded-lg border px-3 text-left text-[18px] leading-tight ${n === 0 ? "border-accent font-semibold" : "border-hair hover:border-quiet"}`}
+            className={`flex min-h-[72px] min-w-32 flex-1 items-center gap-3 rounded-lg border px-3 py-2.5 text-left text-[18px] leading-tight ${n === 0 ? "border-accent font-semibold" : "border-hair hover:border-quiet"}`}
           >
             <Key>{String(n + from)}</Key>
             <span className="min-w-0">

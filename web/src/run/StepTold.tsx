@@ -5,7 +5,7 @@ import { CautionText } from "../ladder/HeatDetail";
 import { sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import { AimedPicture } from "./AimedPicture";
-import { isBurning } from "./doings";
+import { isBurning, isWrong } from "./doings";
 import { Meanwhile } from "./Meanwhile";
 import { Measured } from "./Measured";
 import { Photos } from "./Photos";
@@ -13,7 +13,7 @@ import { awaited, FlameClock, heatAt, StageList } from "./Stages";
 import { BigNumber, BlockHot, Details } from "./StepFace";
 import { Tally } from "./Tally";
 import type { Press } from "./useRunHere";
-import { lookAt, titleOfStep } from "./words";
+import { lookAt, recordAt, titleOfStep } from "./words";
 
 export type StepToldProps = { here: RunHere; press: Press };
 
@@ -25,7 +25,8 @@ export function StepTold({ here, press }: StepToldProps) {
   const led = heat !== null && heat.stages.length > 0;
   const [first, ...others] = step.lines?.length ? step.lines : [step.text];
   const look = lookAt(run, turn.looks);
-  const rest = led || look ? [] : others;
+  const fault = faultOf(here);
+  const rest = led || look || fault ? [] : others;
   // What was read before the flame was lit no longer competes with the sign.
   const lit = (heat?.flame.signs.length ?? 0) > 0;
   const mark = step.kind === "heat" && !led ? sayDegrees(step.working_c, units) : null;
@@ -39,7 +40,7 @@ export function StepTold({ here, press }: StepToldProps) {
       <div className="min-w-0">
         <p className="text-[15px] text-quiet">
           {titleOfStep(step)}
-          {(led || endOf(here)) && ` · ${first ?? ""}`}
+          {(led || endOf(here) || fault) && ` · ${first ?? ""}`}
         </p>
         <h1
           ref={heading}
@@ -60,7 +61,7 @@ export function StepTold({ here, press }: StepToldProps) {
           </p>
         ))}
         {/* What is seen comes first: a caution is read before the flame is lit, a sign while it burns. */}
-        {led ? <StageList {...heat} /> : <Details run={run} looks={turn.looks} />}
+        {!fault && (led ? <StageList {...heat} /> : <Details run={run} looks={turn.looks} />)}
         {step.kind === "inspect" && <Photos run={run.id} turn={turn.id} className="mt-5" />}
         {(step.kind === "cool" || step.kind === "pickle") && <Meanwhile run={run.id} />}
         <div className="mt-3 max-w-3xl text-[18px]">
@@ -89,11 +90,21 @@ function headOf(here: RunHere): string {
   const { view: run, turn } = here;
   const { step } = run;
   const heat = heatAt(run);
+  const fault = faultOf(here);
+  if (fault) return fault;
   if (heat && heat.stages.length > 0) return awaited(heat.flame, heat.stages);
   const look = lookAt(run, turn.looks);
   if (look) return `${look.title}: ${look.check.how}`;
   const end = endOf(here);
   return end ? `Until ${end.words}.` : (step.lines?.[0] ?? step.text);
+}
+
+/** What went wrong in a heat, once its flame is off and all is said of it: that is read first, and no more how it is heated. */
+function faultOf({ view: run, turn, words }: RunHere): string | null {
+  if (run.step.kind !== "heat" || turn.off_ms === null || !isWrong(run, turn, words)) return null;
+  const sound = new Map<string, boolean>(words.map((word) => [word.outcome, word.sound]));
+  const said = (recordAt(run)?.outcomes ?? []).filter(({ outcome }) => sound.get(outcome) === false);
+  return said.map(({ title, words: how }) => `${title}: ${how.toLowerCase()}.`).join(" ") || null;
 }
 
 /** The sign that ends a heat which nobody knows the time of: while it burns that is what is looked for. */
