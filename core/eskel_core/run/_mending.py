@@ -145,7 +145,7 @@ def _after(fault: Fault, kind: type[CoolStep | PickleStep]) -> CoolStep | Pickle
 
 def cleaning(fault: Fault) -> WorkStep:
     """Write the cleaning that needs no water: by scraper or abrasive, where the join lies."""
-    line = f"{fault.names}: scrape it bright with a scraper or abrasive where the solder is to run, and brush the dust off. Nothing wet."
+    line = f"{fault.names}: scrape it bright with a scraper or abrasive where the solder is to run, and brush the dust off."
     return put_in("clean", fault.parts(), line)
 
 
@@ -273,7 +273,7 @@ def _with(fault: Fault, step: HeatStep, solder: Solder, names: str) -> HeatStep:
         row.model_copy(update={"solder": solder.id, "grade": solder.grade, "named": name})
         for row in step.joins
     )
-    line = f"Dry the flux to a white crust, warm the whole piece, then bring {names} to {celsius(to_c)}: {name} solder runs. Take the flame off at once: the rest stays firm."
+    line = f"Dry the flux to a white crust, warm the whole piece, then bring {names} to {celsius(to_c)}: {name} solder runs. Take the flame off at once."
     cooler = {one: by - (step.working_c - to_c) for one, by in step.cooler_c.items()}
     return step.model_copy(
         update={

@@ -299,6 +299,8 @@ def _melt_before(fault: Fault) -> HeatStep | None:
 def _cut_anew(fault: Fault, _: Sequence[str]) -> Offer | None:
     many = sum(max(1, len(copies)) for _, word, copies in fault.came if not SOUND[word])
     parts = [part_of(fault.piece, part) for part in fault.step.parts]
+    if not all(stands_alone(fault, part) for part in parts):
+        return None
     made = [cutting(part.id, part.title, many) for part in parts]
     steps = walked(
         fault, [*cooling(fault), *made, *([fault.step] if isinstance(fault.step, HeatStep) else [])]
@@ -340,36 +342,29 @@ _WAYS: dict[Way, Callable[[Fault, Sequence[str]], Offer | None]] = {
 
 def size_offers(fault: Fault, wanted: Measuring, over: float) -> Iterator[Offer]:
     """Give what is done about a size that is off, mm or g: what it needs, as the smith does it; or it is left as it is."""
-    text, can = _sized(fault, wanted, over)
-    if can:
-        again = fault.step.model_copy(update={"n": 0, "text": text, "lines": (text,)})
-        steps = walked(fault, [again])
-        if steps is not None:
-            yield Offer(way="size-again", title="Work it to size", why=text, steps=steps)
+    text = _sized(fault, wanted, over)
+    again = fault.step.model_copy(update={"n": 0, "text": text, "lines": (text,)})
+    steps = walked(fault, [again])
+    if steps is not None:
+        yield Offer(way="size-again", title="Work it to size", why=text, steps=steps)
     if _goes_on(fault):
         yield AS_IT_IS
 
 
-def _sized(fault: Fault, wanted: Measuring, over: float) -> tuple[str, bool]:
-    """Say what a size that is off needs, and whether that can be done to the piece as it is."""
+def _sized(fault: Fault, wanted: Measuring, over: float) -> str:
+    """Say what a size that is off needs."""
     by = grams(abs(over)) if wanted.what == "mass_g" else length(abs(over), 2)
     off = f"It is {by} {'over' if over > 0 else 'under'}"
     band = length(abs(over) * math.pi, 1)
     is_band = isinstance(fault.step, WorkStep) and fault.step.work_kind == "size"
     match wanted.what:
         case "size_mm" if is_band and over < 0:
-            return (
-                f"{off}: stretch it on the mandrel, {band} more round the band, and measure it again.",
-                True,
-            )
+            return f"{off}: stretch it on the mandrel, {band} more round the band, and measure it again."
         case "size_mm" if is_band:
-            return (
-                f"{off}: press it down through the stretcher's ring, {band} less round the band, or cut that out and close it again; measure it again.",
-                True,
-            )
+            return f"{off}: press it down through the stretcher's ring, {band} less round the band, or cut that out and close it again; measure it again."
         case "ball_mm" if over < 0:
-            return f"{off}: melt more of the wire into it, and measure it again.", True
+            return f"{off}: melt more of the wire into it, and measure it again."
         case "length_mm" if over > 0:
-            return f"{off}: trim it, and measure it again.", True
+            return f"{off}: trim it, and measure it again."
         case _:
-            return f"{off}: measure it again; what is too small for its place is cut anew.", True
+            return f"{off}: measure it again; what is too small for its place is cut anew."

@@ -12,7 +12,7 @@ from pydantic import ValidationError
 
 from ..faults import refuse
 from ..log import SOUND, WORDS, Outcome, OutcomeWord
-from ..piece import Piece, base_id, resolve_house
+from ..piece import House, Piece, base_id, resolve_house
 from ..plan import CoolStep, HeatStep, InspectStep, Measuring, PickleStep, Plan, Step, WorkStep, acts_of, plan
 from ..state import Remark, State, after, forbidden
 from ._as_made import as_made, going_on
@@ -231,7 +231,7 @@ class Presses:
         ]
 
     @property
-    def house(self) -> Any:
+    def house(self) -> House:
         """The house rules of the piece."""
         return resolve_house(self.piece.house)
 
