@@ -32,6 +32,7 @@ from ._faces import Face, faces_of
 from ._facets import JoinFacets, facets_of
 from ._file import RunFile, read_run_file
 from ._fold import Telling, run_state
+from ._here import Here
 from ._meanwhile import AtHand, Meanwhile, meanwhile
 from ._order import in_order
 from ._presses import Presses
@@ -54,6 +55,7 @@ __all__ = [
     "Event",
     "Face",
     "FlameOff",
+    "Here",
     "Inspected",
     "JoinCame",
     "JoinFacets",

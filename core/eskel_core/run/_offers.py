@@ -13,7 +13,7 @@ from pydantic import BaseModel, ConfigDict
 
 from ..log import SOUND, Outcome
 from ..piece import part_of
-from ..plan import HeatJoin, HeatStep, Measuring, Step, WorkStep, say_amount
+from ..plan import HeatJoin, HeatStep, Measuring, PrepareStep, Step, WorkStep, say_amount
 from ..state import Hollow, hollow_title
 from ..units import grams, length
 from ._events import Way
@@ -281,8 +281,10 @@ def _melt_again(fault: Fault, _: Sequence[str]) -> Offer | None:
     heat = fault.step if isinstance(fault.step, HeatStep) else _melt_before(fault)
     if heat is None:
         return None
-    after = [fault.step] if heat is not fault.step else []
-    steps = walked(fault, [*cooling(fault), cleaning(fault), heat, *after])
+    heats = [heat] if heat is fault.step else [heat, fault.step]
+    poured = {getattr(step, "work", None) for step in heats} - {None}
+    moulds = [step for step in fault.plan if isinstance(step, PrepareStep) and step.mould_of in poured]
+    steps = walked(fault, [*cooling(fault), cleaning(fault), *moulds[:1], *heats])
     why = "A fold, a skin or a short end opens up in the rolls: melt all of it again, into a warm, dry mould."
     return None if steps is None else Offer(way="melt-again", title="Melt it again", why=why, steps=steps)
 

@@ -8,8 +8,10 @@ from typing import Any
 from ..piece import base_id
 from ..plan import HeatStep, WorkStep
 from ..state import state_object
+from ._here import Leg
 from ._offers import Offer
-from ._presses import Leg, Presses, asked_of, outcome_rows
+from ._presses import Presses
+from ._said import asked_of, outcome_rows
 from ._standing import step_of
 
 FORMAT = "eskel-run-state/1"

@@ -6,7 +6,7 @@ from django.db import transaction
 from ninja import Schema
 
 from eskel_core.plan import Step
-from eskel_core.run import Face, Presses, Way
+from eskel_core.run import Face, Here, Way
 from eskel_server.accounts import Clash
 
 from .facts import piece_of_run
@@ -46,7 +46,7 @@ def offers_at(run: Run, turn: str) -> Offers:
     piece, plan = piece_of_run(kept), plan_of_run(kept)
     if piece is None:
         raise Clash("run", kept.pk, "the piece of the run can be read", "Plan the piece anew.")
-    here = Presses(piece, plan, steps_of_run(kept)[len(plan.steps) :], state_of(kept))
+    here = Here(piece, plan, steps_of_run(kept)[len(plan.steps) :], state_of(kept))
     rows = [
         OfferView(
             way=one.way,
