@@ -191,7 +191,7 @@ def test_what_is_no_piece_is_refused(text: str) -> None:
 
 
 def test_every_fault_is_told_at_once() -> None:
-    plain = changed(parts__0__metal="tin", parts__1__metal="lead", joins__0__after=["x"])
+    plain = changed(parts__0__metal="osmium", parts__1__metal="iridium", joins__0__after=["x"])
     assert len(faults_of(plain)) == 3
 
 

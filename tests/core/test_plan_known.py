@@ -191,6 +191,13 @@ CONFLICTS: list[tuple[Piece, set[str], set[str]]] = [
         {"x", "a"},
     ),
     (piece([wire("a"), wire("s", heat_safe=False)], [join("x", "a", "s")]), {"stone-in-heat"}, {"s"}),
+    (piece([wire("a"), wire("s", "pewter")], [join("x", "a", "s")]), {"contaminated"}, {"s"}),
+    (piece([wire("a"), wire("s", "unknown")], [join("x", "a", "s")]), {"unknown-metal"}, {"s"}),
+    (
+        piece([wire("s", "aluminium")], [], work=[{"id": "soften", "kind": "anneal", "parts": ["s"]}]),
+        {"contaminated"},
+        {"s"},
+    ),
     (chain(2, [join("x", "w0", "w1")], bench={"solders": ["cu-p"]}), {"no-stock"}, {"x"}),
     (
         piece(

@@ -108,7 +108,6 @@ def test_what_speaks_on_its_own_occasion_is_registered_once() -> None:
     ]
     assert len(codes) == len(set(codes))
     elsewhere = {
-        "hands-full",
         "no-stock",
         "trapped-part",
         "form-before-seat",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -26,6 +27,7 @@ from eskel_core.state import (
     Miss,
     Outcome,
     Pierce,
+    Ready,
     Shut,
     State,
     Unbind,
@@ -168,6 +170,89 @@ def test_what_must_never_be(before: list[Act], act: Act, codes: list[str]) -> No
     found = forbidden(through(start(lantern()), *before), act)
     assert sorted({remark.code for remark in found}) == codes
     assert all(remark.text.endswith(".") and remark.remedy and remark.allows for remark in found)
+
+
+# The part beside the plate, what the heat reaches, and what must never be: brief, state.md, the table of what is forbidden.
+BASE_METALS: list[tuple[str, str, float, list[str]]] = [
+    ("pewter under the flame", "pewter", 748, ["contaminated"]),
+    ("pewter, only warmed", "pewter", 150, []),
+    ("lead", "lead", 650, ["contaminated"]),
+    ("aluminium", "aluminium", 748, ["contaminated"]),
+    ("a brass of its own that holds lead", "Cu 61 Zn 36 Pb 3", 748, ["contaminated"]),
+    ("a brass of its own without lead", "Cu 63 Zn 37", 748, []),
+    ("a bronze of its own with tin", "Cu 92 Sn 8", 748, []),
+    ("metal that nobody knows", "unknown", 300, ["unknown-metal"]),
+    ("sterling", "sterling-925", 748, []),
+]
+
+
+@pytest.mark.parametrize(
+    ("metal", "to_c", "codes"), [row[1:] for row in BASE_METALS], ids=[row[0] for row in BASE_METALS]
+)
+def test_what_eats_into_silver_or_is_not_known_is_never_heated(
+    metal: str, to_c: float, codes: list[str]
+) -> None:
+    own = [
+        {"id": "own", "name": "Own", "family": "copper alloy", "composition": metal, "density_g_cm3": 8.4, "solidus_c": 885, "liquidus_c": 900, "anneal_low_c": 450, "anneal_high_c": 600}
+    ]  # fmt: skip
+    named = "own" if " " in metal else metal
+    tie = {"id": "tie", "kind": "rivet", "between": ["bit", "plate"]}
+    made = piece(
+        [plate("plate"), wire("post"), wire("bit", named)],
+        [join("foot", "post", "plate"), tie],
+        metals=own if named == "own" else [],
+    )
+    act = Heat(of("post", "plate"), to_c, (Making("foot", "us-medium", 721, 738),))
+    state = start(made)
+    assert forbidden(state, act) == (), "it lies beside, and is not on yet"
+    found = forbidden(after(state, Fix("tie")), act)
+    assert [remark.code for remark in found] == codes
+    assert all(remark.severity == "danger" and remark.about == ("bit",) for remark in found)
+
+
+def test_a_mould_is_warmed_and_dried_for_each_pour() -> None:
+    work = [
+        {"id": "melt", "kind": "melt", "parts": ["bar"]},
+        {"id": "pour", "kind": "pour", "parts": ["bar"]},
+    ]
+    state, pour = start(piece([wire("bar")], [], work=work)), Heat(of("bar"), 990, work="pour")
+    (remark,) = forbidden(state, pour)
+    assert (remark.code, remark.severity) == ("wet-mould", "danger")
+    ready = through(state, Ready("pour"), Heat(of("bar"), 990, work="melt"))
+    assert forbidden(ready, pour) == ()
+    assert [remark.code for remark in forbidden(after(ready, pour), pour)] == ["wet-mould"], "used once"
+
+
+@pytest.mark.parametrize(
+    ("house", "held", "codes"),
+    [
+        ({"third_hands": 0}, ("foot",), []),
+        ({"third_hands": 0}, ("foot", "rim"), ["hands-full"]),
+        ({"third_hands": 1}, ("foot", "rim"), []),
+        ({"third_hands": 0, "torch_stand": "yes"}, ("foot", "rim"), []),
+    ],
+)
+def test_no_more_is_held_at_one_moment_than_there_are_hands(
+    house: dict[str, Any], held: tuple[str, ...], codes: list[str]
+) -> None:
+    act = replace(rim_heat(), in_hand=of(*held))
+    assert [remark.code for remark in forbidden(start(lantern(house=house)), act)] == codes
+
+
+@pytest.mark.parametrize(
+    ("metal", "too_early", "codes"),
+    [
+        ("germanium-silver-935", True, ["red-short"]),
+        ("germanium-silver-935", False, []),
+        ("sterling-925", True, []),
+    ],
+)
+def test_what_is_weak_while_red_is_not_quenched_before_it_is_black(
+    metal: str, too_early: bool, codes: list[str]
+) -> None:
+    state = after(start(piece([plate("plate", metal)], [])), Heat(of("plate"), 620))
+    act = Cool(of("plate"), "quench", too_early=too_early)
+    assert [remark.code for remark in forbidden(state, act)] == codes
 
 
 def test_a_hollow_that_is_closed_and_wet_says_what_it_holds_and_to_open_it() -> None:

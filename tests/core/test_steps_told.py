@@ -66,10 +66,12 @@ def test_what_is_melted_and_poured_is_not_left_to_cool_between() -> None:
     straight = plan(piece([wire("bar")], [], work=[melt, pour]))
     apart = plan(piece([wire("bar")], [], work=[melt, pour, stamp]))
     cold = ["cool", "pickle", "inspect"]
-    assert kinds(straight) == ["prepare", "heat", "heat", *cold]
-    assert kinds(apart) == ["prepare", "heat", *cold, "texture", "heat", *cold]
+    assert kinds(straight) == ["prepare", "prepare", "heat", "heat", *cold], "and the mould is warm before"
+    assert kinds(apart) == ["prepare", "heat", *cold, "texture", "prepare", "heat", *cold]
     fine = plan(piece([wire("bar", "fine-silver-999")], [], work=[melt, pour]))
-    assert kinds(fine) == ["prepare", "heat", "heat", "cool", "inspect"], "what has no scale needs no pot"
+    assert kinds(fine) == ["prepare", "prepare", "heat", "heat", "cool", "inspect"], (
+        "what has no scale needs no pot"
+    )
 
 
 ALIKE = [

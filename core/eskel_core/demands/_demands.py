@@ -10,15 +10,18 @@ from ..piece import (
     HEAT_WORK,
     HOLDING_WORK,
     Bench,
+    HeatHarm,
     House,
     Join,
     Piece,
     base_id,
+    harm_in_heat,
     mass_g,
     metal_of,
     part_of,
     resolve_bench,
     stocked_solders,
+    why_not_heated,
 )
 from ..rules import anatomy, is_in_hand, together
 from ..units import celsius
@@ -137,20 +140,21 @@ def _tender_waits(piece: Piece, names: dict[str, str]) -> Iterator[Demand]:
     ]
     for join in piece.joins:
         for part in map(base_id, join.through if join.heated else ()):
-            if not part_of(piece, part).heat_safe:
+            if harm := harm_in_heat(piece, part):
                 # Nothing comes before itself: no order makes it right.
-                text = f"{part_of(piece, part).title} hangs in {join.title} while it is soldered, and does not bear heat."
-                yield Demand("stone-in-heat", "order", (join.id, join.id), text, "Hang it in afterwards.")
+                text = f"{why_not_heated(piece, part)} It hangs in {join.title} while that is soldered."
+                yield Demand(harm, "order", (join.id, join.id), text, "Hang it in afterwards.")
     for name, parts in ties:
-        if name not in cold or all(part_of(piece, part).heat_safe for part in parts):
+        harms = [harm for part in sorted(parts) if (harm := harm_in_heat(piece, part))]
+        if name not in cold or not harms:
             continue
         body = together(parts, [own for _, own in ties])
         # Nobody told what a stone alone is set in: it waits for every heat.
-        anywhere = not any(part_of(piece, part).heat_safe for part in body)
+        anywhere = all(harm_in_heat(piece, part) for part in body)
         for heat, done, heated in heats:
             if anywhere or heated & body:
                 text = f"{names[name]} waits until {names[heat]} {done}: what it holds does not bear heat."
-                yield Demand("stone-in-heat", "order", (heat, name), text, "Put it in after the last heat.")
+                yield Demand(harms[0], "order", (heat, name), text, "Put it in after the last heat.")
 
 
 def _habit_orders(piece: Piece) -> list[Demand]:
@@ -258,13 +262,24 @@ def _solder_demands(piece: Piece, house: House, bench: Bench) -> list[Demand]:
         if any(part_of(piece, base_id(end)).bought_in for end in join.between):
             text = f"{join.title} takes easy solder at the most: nobody knows the joins of what was bought."
             demands.append(Demand("habit", "bought", (join.id,), text, "Fix its solder yourself."))
+        if any(harm_in_heat(piece, base_id(end)) for end in join.between):
+            # That it must not be heated at all is what matters, and not which solder would take.
+            continue
         text = f"The solder of {join.title} takes to both its metals."
         demands.append(Demand("no-stock", "suits", (join.id,), text, "Another solder or another metal."))
     return demands
 
 
+_INSTEAD: dict[HeatHarm, str] = {
+    "stone-in-heat": "Set it after the last heat.",
+    "contaminated": "Rivet, screw or glue it on after the last heat, and keep it off the hearth.",
+    "unknown-metal": "Have it tested first, or rivet, screw or glue it on after the last heat.",
+}
+
+
 def _metal_demands(piece: Piece) -> list[Demand]:
     joined = {base_id(end) for join in piece.joins if join.heated for end in join.between}
+    worked = {base_id(part) for work in piece.work if work.kind in HEAT_WORK for part in work.parts}
     demands = []
     for join in piece.joins:
         if join.heated:
@@ -285,7 +300,8 @@ def _metal_demands(piece: Piece) -> list[Demand]:
             demands.append(
                 Demand("melt-certain", "melt", (part.id,), text, "A softer solder, or join it later.")
             )
-        if part.id in joined and not part.heat_safe:
-            text = f"{part.title} does not bear heat."
-            demands.append(Demand("stone-in-heat", "tender", (part.id,), text, "Set it after the last heat."))
+        harm = harm_in_heat(piece, part.id) if part.id in joined | worked else None
+        if harm is not None:
+            text = why_not_heated(piece, part.id)
+            demands.append(Demand(harm, "tender", (part.id,), text, _INSTEAD[harm]))
     return demands

@@ -15,7 +15,7 @@ from ._solder_use import (
     PASTE_METAL_SHARE,
     solder_volume_mm3,
 )
-from ._suit import melts_together_c, solder_suits
+from ._suit import CONTAMINATES_FROM_C, heat_harm, melts_together_c, solder_suits
 from ._tables import (
     blade_for,
     fluxes,
@@ -33,6 +33,7 @@ from ._types import Flux, GlowBand, Grade, Metal, MetalFamily, Pickle, SawBlade,
 __all__ = [
     "CHIP_MM",
     "CHIP_THICK_MM",
+    "CONTAMINATES_FROM_C",
     "FEED_WIRE_MM",
     "FILLET_MM",
     "FLAT_SHARE",
@@ -55,6 +56,7 @@ __all__ = [
     "drop_limit_mm",
     "fluxes",
     "glow_bands",
+    "heat_harm",
     "melts_together_c",
     "metals",
     "pickles",

@@ -1,6 +1,8 @@
-"""Which solder takes to which metal."""
+"""Which solder takes to which metal, and which metal bears no flame."""
 
 from __future__ import annotations
+
+from typing import Literal
 
 from ._types import Metal, Solder
 
@@ -19,9 +21,31 @@ def solder_suits(solder: Solder, metal: Metal) -> bool:
     Phosphorus makes a brittle phosphide with nickel and iron (common brazing knowledge), so the
     copper-phosphorus rod is kept off nickel metals.
     """
-    if _SOLDERS_LIKE[metal.family] not in solder.on:
+    if _SOLDERS_LIKE.get(metal.family) not in solder.on:
         return False
     return not (" P " in f" {solder.composition} " and metal.nickel_pct > 0)
+
+
+_BASES_OF_WHITE_METAL = frozenset({"Pb", "Sn", "Al", "Zn", "Bi", "Cd", "In"})
+CONTAMINATES_FROM_C = 180.0
+"""What holds lead, soft solder, white metal or aluminium is not heated above this, °C: eutectic of lead and tin, 183 °C."""
+
+
+def heat_harm(metal: Metal) -> Literal["contaminated", "unknown-metal"] | None:
+    """Say why a metal must not be heated: it holds lead or is white metal or aluminium, or nobody knows what it is.
+
+    Lead, tin and aluminium eat holes into silver and gold and copper at red heat. The first element of a composition is what
+    it is made of most; lead counts in any share, since free-cutting brass holds two or three parts in a hundred.
+
+    >>> from ._tables import metals
+    >>> heat_harm(metals()["pewter"]), heat_harm(metals()["sterling-925"])
+    ('contaminated', None)
+    """
+    if metal.family == "unknown":
+        return "unknown-metal"
+    elements = [word for word in metal.composition.replace(",", " ").split() if word.isalpha()]
+    white = bool(elements) and elements[0] in _BASES_OF_WHITE_METAL
+    return "contaminated" if metal.family == "low-melting" or white or "Pb" in elements else None
 
 
 SILVER_COPPER_C = 779.0

@@ -11,7 +11,7 @@ Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
 Percent = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
-MetalFamily = Literal["silver", "copper", "copper alloy", "gold", "clad"]
+MetalFamily = Literal["silver", "copper", "copper alloy", "gold", "clad", "low-melting", "unknown"]
 Grade = Literal["it", "hard", "medium", "easy", "extra-easy"]
 
 
@@ -28,7 +28,11 @@ class NamedRow(Row):
 
 
 class Metal(NamedRow):
-    """A metal or alloy. Temperatures in °C, density in g/cm³, conductivity in W/mK, heat in J/kgK."""
+    """A metal or alloy. Temperatures in °C, density in g/cm³, conductivity in W/mK, heat in J/kgK.
+
+    Family `low-melting`: lead, tin, pewter and other white metal, zinc, aluminium. Family `unknown`: nobody knows what it is,
+    or it is plated or galvanised. Neither bears a flame.
+    """
 
     name: str
     family: MetalFamily

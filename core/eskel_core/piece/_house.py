@@ -145,7 +145,7 @@ class House(BaseModel):
                 "No hole to hide; kept from all water until the last heat is over",
             ),
             shown="rules",
-            read_by="plan._course",
+            read_by="plan._steps",
             beside=True,
         ),
     ] = "vent"

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..faults import KeptFormat
 from ..forms import Contact, Form, Profile, Sheet, Wire, contact_of, rim_contact, rim_line
-from ..metals import Grade, Metal, metals
+from ..metals import Grade, Metal, heat_harm, metals
 from ._bench import Bench
 from ._house import HeatFrom, HouseOverrides, Placing
 from ._kinds import WorkKind
@@ -380,3 +380,26 @@ def metal_of(piece: Piece, reference: str) -> Metal | None:
     """Give the metal of a part, or None for a stone."""
     name = part_of(piece, reference).metal
     return None if name is None else metals_of(piece)[name]
+
+
+HeatHarm = Literal["stone-in-heat", "contaminated", "unknown-metal"]
+
+
+def harm_in_heat(piece: Piece, reference: str) -> HeatHarm | None:
+    """Say why a part must not come into a heat, by the code of the rule; None for what bears it."""
+    if not part_of(piece, reference).heat_safe:
+        return "stone-in-heat"
+    metal = metal_of(piece, reference)
+    return None if metal is None else heat_harm(metal)
+
+
+def why_not_heated(piece: Piece, reference: str) -> str:
+    """Say in a sentence why a part must not come into a heat."""
+    title = part_of(piece, reference).title
+    match harm_in_heat(piece, reference):
+        case "contaminated":
+            return f"{title} is lead, white metal or aluminium, or holds it: hot, it eats holes into silver, gold and copper."
+        case "unknown-metal":
+            return f"Nobody knows what {title} is made of or plated with: hot, it may give off poisonous fume or melt without a sign."
+        case _:
+            return f"{title} does not bear heat."

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from ..metals import solders
 from ..piece import HOLDING_WORK, Piece, Work, base_id
-from ..rules import ON_STEEL, holds_at_all, is_steel, reduction_of
+from ..rules import ON_STEEL, holds_at_all, is_in_hand, is_steel, reduction_of
 from ..state import (
     Act,
     Bath,
@@ -20,6 +20,7 @@ from ..state import (
     Making,
     Outcome,
     Pierce,
+    Ready,
     Replace,
     Shut,
     State,
@@ -53,6 +54,8 @@ def nodes(state: State, references: tuple[str, ...]) -> frozenset[str]:
 
 def _prepared(state: State, step: PrepareStep) -> Iterator[Act]:
     joins = [state.joins[name] for name in step.joins]
+    if step.mould_of is not None:
+        yield Ready(step.mould_of)
     for join in joins:
         if not join.heated:
             yield Fix(join.id)
@@ -134,6 +137,7 @@ def _heated(state: State, step: HeatStep) -> Heat:
         cooler_c=step.cooler_c,
         softens=step.purpose in ("solder", "anneal"),
         work=step.work,
+        in_hand=frozenset(join.id for join in joins if is_in_hand(join, state.house)),
         number=step.heat_no,
     )
 

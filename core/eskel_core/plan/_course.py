@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from ..demands import Problem
 from ..piece import Bench, HeatFrom, base_id, of_one_heat
-from ..rules import Course, Heat, hollows_of
+from ..rules import Course, Heat
 from ..search import Assignment
 from ._past import without_past
 from ._timeline import each_go, lay_out, put_in_anneals
@@ -39,34 +37,7 @@ def make_course(problem: Problem, assignment: Assignment) -> Course:
         bench=problem.bench,
         reach=problem.reach,
     )
-    course = each_go(put_in_anneals(without_past(course), timeline.order))
-    return replace(course, vented=_vented(course))
-
-
-def vents_to_put_in(course: Course) -> dict[str, int]:
-    """Give the hollows that joins enclose, no work vents in time and the house vents, each with its closing heat."""
-    if course.house.hollow != "vent":
-        return {}
-    return {
-        hollow.name: hollow.closes
-        for hollow in hollows_of(course)
-        if hollow.part is None
-        and 1 <= hollow.closes <= len(course.heats)
-        and not _vented_by_hand(course, hollow.name, hollow.closes)
-    }
-
-
-def _vented_by_hand(course: Course, hollow: str, closing: int) -> bool:
-    return any(
-        hollow in work.vents and (work.done or course.slots.get(work.id, closing) < closing)
-        for work in course.piece.work
-    )
-
-
-def _vented(course: Course) -> frozenset[str]:
-    closed = {hollow.name: hollow.closes for hollow in hollows_of(course) if hollow.part is None}
-    by_hand = {hollow for hollow, number in closed.items() if _vented_by_hand(course, hollow, number)}
-    return frozenset(by_hand | set(vents_to_put_in(course)))
+    return each_go(put_in_anneals(without_past(course), timeline.order))
 
 
 def parts_of_heat(course: Course, heat: Heat) -> tuple[str, ...]:

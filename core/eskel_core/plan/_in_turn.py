@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from ..piece import Bench
 from ..rules import Course, Done, Finding, Heat
-from ..state import Act, Bath, Cool, Dry, Unbind
+from ..state import Act, Bath, Cool, Dry, Ready, Unbind
 from ._heat_steps import heat_step, prepare
 from ._script import Script, told_work
 
@@ -38,5 +38,7 @@ def _act(script: Script, kind: Done, heat: Heat) -> Act:
             return Unbind(heat.body)
         case "dry":
             return Dry(heat.body)
+        case "warm-mould":
+            return Ready(heat.work or "")
         case _:
             return Bath(heat.body, "acid", heat.body if script.is_heated_again(heat) else frozenset())

@@ -15,6 +15,7 @@ from ..solver import Effort
 from ..state import Remark, State, forbidden
 from ._amounts import cut_lines, solder_lines
 from ._course import make_course
+from ._cuts import cuts_of, never_done
 from ._past import left_of
 from ._script import Script
 from ._steps import written_out
@@ -41,13 +42,52 @@ def plan(
     With less `effort` a piece of many joins has a plan sooner, perhaps with a gap where more would prove it the best.
     Raises Refused where neither a plan nor the proof that there is none was found within the effort.
     """
+    return _planned(piece, house, bench, effort).plan
+
+
+@dataclass(frozen=True)
+class _Planned:
+    """A plan, and the script that it was written from; none where no plan is possible."""
+
+    plan: Plan
+    script: Script | None = None
+
+
+_MOST_CUTS = 20
+"""A plan that would do what must never be done is cut off so many times, and another is looked for."""
+
+
+def _planned(piece: Piece, house: HouseOverrides | None, bench: Bench | None, effort: float) -> _Planned:
     problem, assignment = solution(piece, house, bench, effort=effort)
-    going_round = _circle_of_work(problem)
-    if going_round:
-        return _without_steps(piece, _conflict(going_round))
-    if assignment is None:
-        return _impossible(problem)
-    made = _written(problem, assignment)
+    for _ in range(_MOST_CUTS):
+        going_round = _circle_of_work(problem)
+        if going_round:
+            return _Planned(_without_steps(piece, _conflict(going_round)))
+        if assignment is None:
+            return _Planned(_impossible(problem))
+        course = make_course(problem, assignment)
+        script = written_out(course, problem.bench)
+        bad = [(n, remark) for n, state, act in script.acts for remark in forbidden(state, act)]
+        if not bad:
+            made = _written(problem, assignment, course, script)
+            return _Planned(_with_moves(made, piece, house, bench, assignment, effort), script)
+        cuts = cuts_of(course, script, bad)
+        if not cuts:
+            break
+        problem = replace(problem, demands=(*problem.demands, *cuts))
+        assignment = _solved(_ByContent(problem.content, effort, problem))
+    return _Planned(_without_steps(piece, never_done([remark for _, remark in bad])))
+
+
+def _with_moves(
+    made: Plan,
+    piece: Piece,
+    house: HouseOverrides | None,
+    bench: Bench | None,
+    assignment: Assignment,
+    effort: float,
+) -> Plan:
+    """Give a plan with what the moves by hand cost."""
     moved = moved_joins(piece)
     if not moved:
         return made
@@ -128,13 +168,12 @@ def standing(
 
     Raises Refused where neither a plan nor the proof that there is none was found within the effort.
     """
-    problem, assignment = solution(piece, house, bench, effort=effort)
-    made = plan(piece, house, bench, effort=effort)
-    if assignment is None or _circle_of_work(problem):
-        return made, ()
-    script = written_out(make_course(problem, assignment), problem.bench)
+    planned = _planned(piece, house, bench, effort)
+    script = planned.script
+    if script is None:
+        return planned.plan, ()
     rows = zip(script.steps, script.states, strict=True)
-    return made, tuple(Standing(step.n, state, tuple(_never(script, step.n))) for step, state in rows)
+    return planned.plan, tuple(Standing(step.n, state, tuple(_never(script, step.n))) for step, state in rows)
 
 
 def _never(script: Script, n: int) -> Iterable[Remark]:
@@ -142,9 +181,7 @@ def _never(script: Script, n: int) -> Iterable[Remark]:
     return (remark for at, state, act in script.acts if at == n for remark in forbidden(state, act))
 
 
-def _written(problem: Problem, assignment: Assignment) -> Plan:
-    course = make_course(problem, assignment)
-    script = written_out(course, problem.bench)
+def _written(problem: Problem, assignment: Assignment, course: Course, script: Script) -> Plan:
     steps = tuple(script.steps)
     objectives = tuple(_objective(objective, course) for objective in left_of(problem, assignment))
     gap = next((objective for objective in objectives if objective.value != objective.bound), None)
@@ -173,8 +210,8 @@ def _objective(one: ObjectiveValue, course: Course) -> Objective:
     return Objective(name=one.name, value=one.value + more, bound=one.bound + more)
 
 
-# What comes again with many steps and hurts nobody is told at the first of them.
-_ONCE = frozenset({"wet-on-steel"})
+# What is the same at many steps is told at the first of them.
+_ONCE = frozenset({"wet-on-steel", "red-short"})
 
 
 def _cautions(findings: Iterable[tuple[Finding, int | None]]) -> tuple[Caution, ...]:

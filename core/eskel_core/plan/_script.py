@@ -6,7 +6,7 @@ from ..piece import Bench, Target, Work, WorkKind
 from ..rules import Course, Finding, Heat, find_in_act
 from ..state import Act, State, after, begin, changes, hung_on
 from ._acts import acts_of
-from ._course import parts_of_heat, vents_to_put_in
+from ._course import parts_of_heat
 from ._minutes import minutes_of, minutes_of_work
 from ._names import alike_of
 from ._types import Measuring, Step, WorkStep, said
@@ -24,7 +24,6 @@ class Script:
         self.states: list[State] = []
         self.found: list[tuple[int, Finding]] = []
         self.acts: list[tuple[int, State, Act]] = []
-        self.vents = vents_to_put_in(course)
 
     def write(self, step: Step, *, again: frozenset[str] = frozenset()) -> None:
         """Write a step down with what it changes; `again` are the nodes that are heated after its bath."""

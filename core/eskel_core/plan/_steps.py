@@ -6,7 +6,7 @@ from itertools import zip_longest
 
 from ..demands import LAST_WORK
 from ..piece import COLD_KINDS, HEAT_WORK, Bench, Join, Piece, base_id, part_of
-from ..rules import Course, Heat, hardenings, hollows_of
+from ..rules import Course, Heat, hardenings
 from ..state import hollow_title, hollows_in
 from ._after_heats import cool, look, pickle, steel_off
 from ._course import parts_of_heat
@@ -28,7 +28,9 @@ def written_out(course: Course, bench: Bench) -> Script:
     _slot(script, 0)
     rounds = course.rounds
     for heats, following in zip_longest(rounds, rounds[1:]):
-        _round(script, heats, straight_on=following is not None and _is_poured(course, heats, following))
+        poured = following if following is not None and _is_poured(course, heats, following) else ()
+        _round(script, heats, straight_on=poured)
+    _warn_of_sealed(script)
     return script
 
 
@@ -42,14 +44,16 @@ def _is_poured(course: Course, heats: tuple[Heat, ...], following: tuple[Heat, .
     return kinds == (["melt"], ["pour"]) and set(melted[0].parts) == set(poured[0].parts) and not between
 
 
-def _round(script: Script, heats: tuple[Heat, ...], *, straight_on: bool) -> None:
+def _round(script: Script, heats: tuple[Heat, ...], *, straight_on: tuple[Heat, ...]) -> None:
     """Write a round: all of it made ready, heat after heat, one cooling, one pot, one look; and the work that follows.
 
-    Where the next goes `straight_on`, the flame is not let go.
+    Where the next goes `straight_on` to its heats, the flame is not let go: their mould is made ready before.
     """
+    _vent(script, heats)
     for heat in heats:
-        _vent(script, heat)
         _dry(script, heat)
+    for heat in (*heats, *straight_on):
+        _mould(script, heat)
     for heat in heats:
         prepare(script, heat)
     for heat in heats:
@@ -67,16 +71,41 @@ def _safety(script: Script) -> None:
     if not script.course.heats:
         return
     parts = tuple(part.id for part in script.course.piece.parts)
-    course = script.course
-    hollows = hollows_of(course)
-    sealed = sorted({one.name for one in hollows if any(one.is_sealed_in(heat) for heat in course.heats)})
-    danger = (
-        f"Air shut in the {in_words(sealed)} can burst {'it' if len(sealed) == 1 else 'them'} open in the flame. Closed without a vent: dry inside, stand clear, never hot into water."
-        if sealed
-        else ""
+    lines = said(*SAFETY, _copies_line(script.course.piece))
+    script.write(PrepareStep(n=1, parts=parts, minutes=_SAFETY_MINUTES, **lines))
+
+
+def _warn_of_sealed(script: Script) -> None:
+    """Say at the very first which hollows are heated closed, as the rules found it at their heats, and wait for the smith."""
+    hollows = script.state.groups[0].hollows
+    about = {
+        name
+        for _, finding in script.found
+        if finding.code in ("sealed-hollow", "sealed-tube") and finding.severity == "danger"
+        for name in finding.about
+    }
+    sealed = sorted(hollow_title(script.state, hollows[name]) for name in about)
+    if not sealed:
+        return
+    them = "it" if len(sealed) == 1 else "them"
+    danger = f"Air shut in the {in_words(sealed)} can burst {them} open in the flame. Closed without a vent: dry inside, stand clear, never hot into water."
+    lines = said(*SAFETY, danger, _copies_line(script.course.piece))
+    script.steps[0] = script.steps[0].model_copy(update={"confirm": True, **lines})
+
+
+_MOULD_MINUTES = 5.0
+_MOULD = "Warm the mould until no more steam comes, every time anew, and stand it on a metal tray: water in it throws the metal out."
+
+
+def _mould(script: Script, heat: Heat) -> None:
+    """Write the mould of a pour made ready, where it is not."""
+    pours = {work.id: work for work in script.course.piece.work if work.kind == "pour"}
+    if heat.work not in pours or all(heat.work in group.ready for group in script.state.groups):
+        return
+    parts = tuple(pours[heat.work].parts)
+    script.write(
+        PrepareStep(n=script.next_n, parts=parts, minutes=_MOULD_MINUTES, mould_of=heat.work, **said(_MOULD))
     )
-    lines = said(*SAFETY, danger, _copies_line(course.piece))
-    script.write(PrepareStep(n=1, parts=parts, minutes=_SAFETY_MINUTES, confirm=bool(sealed), **lines))
 
 
 def _copies_line(piece: Piece) -> str:
@@ -133,12 +162,17 @@ def _cold_join(script: Script, join: Join) -> None:
     )
 
 
-def _vent(script: Script, heat: Heat) -> None:
-    for hollow in (hollow for hollow, number in script.vents.items() if number == heat.number):
-        nodes = next(one.nodes for one in hollows_of(script.course) if one.name == hollow)
-        part = script.course.anatomy.part(min(nodes))
-        text = f"Drill a small hole through {part_of(script.course.piece, part).title}, where it is hidden, to vent the {hollow} before it is closed."
-        add_work(script, "drill", "drill", (part,), text, put_in=True, opens=(hollow,))
+def _vent(script: Script, heats: tuple[Heat, ...]) -> None:
+    """Put a hole in before a round that would close a hollow with no way out, where the house vents."""
+    if script.course.house.hollow != "vent":
+        return
+    made = {name for heat in heats for name in heat.joins}
+    for hollow in script.state.groups[0].hollows.values():
+        if hollow.part is not None or not hollow.open or not hollow.ways <= made:
+            continue
+        part, title = script.course.anatomy.part(min(hollow.nodes)), hollow_title(script.state, hollow)
+        text = f"Drill a small hole through {part_of(script.course.piece, part).title}, where it is hidden, to vent the {title} before it is closed."
+        add_work(script, "drill", "drill", (part,), text, put_in=True, opens=(hollow.name,))
 
 
 def _dry(script: Script, heat: Heat) -> None:

@@ -12,7 +12,7 @@ from heapq import heapify, heappop, heappush
 
 from ..coldwork import compounded_pct, start_reduction_pct
 from ..demands import LAST_WORK, Problem, closure
-from ..piece import HEAT_WORK, Part, Piece, Work, base_id, metal_of
+from ..piece import HEAT_WORK, Part, Piece, Work, base_id, harm_in_heat, metal_of
 from ..rules import Course, Heat, filler_of_anneal, reduction_of
 
 _LATE = frozenset({"resist", "bind", "hang", "trim", "size"})
@@ -145,7 +145,7 @@ def _first_need(course: Course, order: tuple[str, ...]) -> tuple[Work, Part, int
     works = {work.id: work for work in course.piece.work}
     for part in course.piece.parts:
         metal = metal_of(course.piece, part.id)
-        if metal is None:
+        if metal is None or harm_in_heat(course.piece, part.id):
             continue
         start = (
             part.temper.reduction_pct

@@ -142,12 +142,13 @@ def said(*lines: str) -> dict[str, Any]:
 class PrepareStep(_Step):
     """Fit, clean, flux, lay the solder; `confirm` waits for the smith where a danger lies in the piece.
 
-    `joins` are those that are made ready, or made cold.
+    `joins` are those that are made ready, or made cold; `mould_of` is the pour whose mould is warmed and dried.
     """
 
     kind: Literal["prepare"] = "prepare"
     confirm: bool = False
     joins: tuple[str, ...] = ()
+    mould_of: str | None = None
 
 
 MendingKind = Literal["open", "clean", "cut"]

@@ -163,7 +163,7 @@ def heat_lines(
             lot = lot_of(course, heat)
             return *_work_told(course, heat), *((stages if lot == "each" else ()) or (_LOTS[lot],))
         case _ if (work := _work_of(course, heat)) is not None and work.kind == "pour":
-            how = "The mould warm and dry, the flame on the metal as it goes over, in one go."
+            how = "The flame stays on the metal as it goes over, in one go."
             return *_work_told(course, heat), *(stages or (how,))
         case _:
             return (

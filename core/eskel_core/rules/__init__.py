@@ -30,7 +30,6 @@ from ._holding import (
     lies_for,
     loaded_when_soft,
 )
-from ._hollows import Hollow, hollows_of
 from ._metal_rules import cadmium
 from ._occasions import Done, Example
 from ._pot_rules import LONGEST_TIMES, over_pickle
@@ -67,7 +66,6 @@ __all__ = [
     "Filler",
     "Finding",
     "Heat",
-    "Hollow",
     "JoinNodes",
     "Lie",
     "Purpose",
@@ -92,7 +90,6 @@ __all__ = [
     "find_in_act",
     "hardenings",
     "holds_at_all",
-    "hollows_of",
     "is_in_hand",
     "is_local",
     "is_steel",

@@ -76,7 +76,6 @@ class Course:
     made_in: dict[str, int] = field(default_factory=dict)
     fillers: dict[str, Filler] = field(default_factory=dict)
     slots: dict[str, int] = field(default_factory=dict)
-    vented: frozenset[str] = frozenset()
     bench: Bench | None = None
     reach: Reach = field(default_factory=Reach)
 

@@ -191,22 +191,6 @@ def detail(course: Course) -> Iterator[Finding]:
                 )
 
 
-@speaks("red-short")
-def red_short(course: Course) -> Iterator[Finding]:
-    """`red-short`: a metal that breaks if it is moved or quenched while it glows."""
-    told: set[str] = set()
-    for heat in course.heats:
-        for part, metal in metals_in(course, heat):
-            if metal.red_short and metal.id not in told:
-                told.add(metal.id)
-                yield Finding(
-                    "red-short",
-                    (part.id,),
-                    f"{metal.name} is weak while it glows: not touched, moved or quenched until black.",
-                    heat.number,
-                )
-
-
 @speaks("zinc-fume")
 def fume(course: Course) -> Iterator[Finding]:
     """`zinc-fume`: zinc leaves the metal as fume."""

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
-Done = Literal["heat", "quench", "air-cool", "unbind", "pickle", "dry"]
+Done = Literal["heat", "quench", "air-cool", "unbind", "pickle", "dry", "warm-mould"]
 Occasion = Literal["course", "state", "demand", "size", "stock", "pot"]
 
 

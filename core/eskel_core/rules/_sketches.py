@@ -103,6 +103,12 @@ def doings(*done: tuple[Done, int], **rim: Any) -> Example:
     return piece([dome("upper"), dome("lower"), ball("knob", 3)], [rim, crown], work=vent, doings=done)
 
 
+def poured(*, warmed: bool) -> Example:
+    warm: tuple[tuple[Done, int], ...] = (("warm-mould", 2),) if warmed else ()
+    steps = [work("melt", "melt", "bar"), work("pour", "pour", "bar", after=["melt"])]
+    return piece([wire("bar", 6, 60)], work=steps, doings=(*warm, ("heat", 1), ("heat", 2)))
+
+
 def tube(ends: int) -> Example:
     tube = {
         "id": "stem",

@@ -24,7 +24,8 @@ class Heat:
     """A heat at `to_c`, °C, of what hangs together with the `seeds`.
 
     `makes` are the joins that it makes; `held` those joins that something holds in it; `cooler_c` by how much a join stays
-    cooler than the rest; `softens`: whether the whole body comes to the heat; `work` is the heated work that it does.
+    cooler than the rest; `softens`: whether the whole body comes to the heat; `work` is the heated work that it does; `in_hand` are the joins held
+    by hand until their solder has set.
     """
 
     seeds: frozenset[str]
@@ -34,16 +35,26 @@ class Heat:
     cooler_c: Mapping[str, float] = field(default_factory=dict)
     softens: bool = True
     work: str | None = None
+    in_hand: frozenset[str] = frozenset()
     number: int | None = None
     copies: tuple[int, ...] | None = None
 
 
 @dataclass(frozen=True)
+class Ready:
+    """The mould of a pour warmed until no more steam comes, and stood on a metal tray; `work` is the pour."""
+
+    work: str
+    copies: tuple[int, ...] | None = None
+
+
+@dataclass(frozen=True)
 class Cool:
-    """Cooling in air or in water; `into_acid` where the pot is the water."""
+    """Cooling in air or in water; in water once it is black, or `too_early`, while it still glows."""
 
     parts: frozenset[str]
     how: Literal["air", "quench"]
+    too_early: bool = False
     copies: tuple[int, ...] | None = None
 
 
@@ -187,6 +198,7 @@ class Look:
 
 Act = (
     Heat
+    | Ready
     | Cool
     | Bath
     | Dry

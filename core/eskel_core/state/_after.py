@@ -25,6 +25,7 @@ from ._acts import (
     Miss,
     Outcome,
     Pierce,
+    Ready,
     Replace,
     Shut,
     Unbind,
@@ -78,7 +79,7 @@ def _heat(act: Heat, state: State, group: Group) -> Group:
     for name, own in making.items():
         seams[name] = tuple(_soldered(state, seam, own) for seam in seams[name])
     hollows = {name: _hollow_heated(hollow, body, act, making) for name, hollow in group.hollows.items()}
-    return replace(group, parts=parts, seams=seams, hollows=hollows)
+    return replace(group, parts=parts, seams=seams, hollows=hollows, ready=group.ready - {act.work or ""})
 
 
 def _heated(state: State, node: str, before: Condition, act: Heat) -> Condition:
@@ -113,6 +114,11 @@ def _hollow_heated(hollow: Hollow, body: frozenset[str], act: Heat, making: Mapp
     closed = hollow.closed if ways or hollow.closed else Closed("heat", act.to_c)
     wet = frozenset() if hollow.open else hollow.wet
     return replace(hollow, ways=ways, wide=hollow.wide - making.keys(), closed=closed, wet=wet)
+
+
+@_after.register
+def _ready(act: Ready, state: State, group: Group) -> Group:
+    return replace(group, ready=group.ready | {act.work})
 
 
 @_after.register

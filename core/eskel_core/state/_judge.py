@@ -6,13 +6,13 @@ from collections.abc import Callable, Iterator
 from functools import singledispatch
 from itertools import combinations
 
-from ..metals import Metal, melts_together_c
-from ..piece import Join
+from ..metals import CONTAMINATES_FROM_C, Metal, melts_together_c
+from ..piece import Join, harm_in_heat, why_not_heated
 from ..units import celsius
 from ._acts import Act, Bath, Cool, Form, Heat
-from ._after import split, whole
+from ._after import GLOWS_C, split, whole
 from ._bodies import body_of, hollows_in, hung_on
-from ._types import Group, Hollow, Remark, State
+from ._types import Group, Hollow, Remark, Severity, State
 
 CONTACT_COOLER_C = 60.0
 """What hangs in a heated part is cooler than it by so much at the place of contact, °C."""
@@ -68,6 +68,8 @@ def _never_heat(act: Heat, state: State, group: Group) -> Iterator[Remark]:
     yield from _wet_inside(state, group, near, act)
     yield from _tender(state, group, near, act)
     yield from _runs_unheld(state, group, body, act)
+    yield from _in_hand(state, act)
+    yield from _poured(state, group, act)
 
 
 def _not_there(state: State, group: Group, body: frozenset[str]) -> Iterator[Remark]:
@@ -98,14 +100,18 @@ def _wet_inside(state: State, group: Group, body: frozenset[str], act: Heat) -> 
 
 def _tender(state: State, group: Group, nodes: frozenset[str], act: Heat) -> Iterator[Remark]:
     for part in state.piece.parts:
-        tender = not part.heat_safe and any(
+        harm = harm_in_heat(state.piece, part.id)
+        here = any(
             node in nodes and group.parts[node].there == "there" for node in state.anatomy.nodes[part.id]
         )
-        if tender:
-            text = f"{part.title} does not bear {_here(act)}."
-            yield Remark(
-                "stone-in-heat", "stop", (part.id,), text, "Put it on after the last heat.", "it is taken off"
-            )
+        if harm is None or not here or (harm == "contaminated" and act.to_c <= CONTAMINATES_FROM_C):
+            continue
+        text = f"{part.title} does not bear {_here(act)}."
+        if harm != "stone-in-heat":
+            text = why_not_heated(state.piece, part.id)
+        remedy = "Take it off, and put it on again after the last heat."
+        severity: Severity = "stop" if harm == "stone-in-heat" else "danger"
+        yield Remark(harm, severity, (part.id,), text, remedy, "it is taken off")
 
 
 def _runs_unheld(state: State, group: Group, body: frozenset[str], act: Heat) -> Iterator[Remark]:
@@ -127,6 +133,27 @@ def _runs_unheld(state: State, group: Group, body: frozenset[str], act: Heat) ->
             )
 
 
+def _in_hand(state: State, act: Heat) -> Iterator[Remark]:
+    """Nobody holds more at one moment than one thing, and one more with each third hand."""
+    hands = state.house.hands
+    if len(act.in_hand) <= hands:
+        return
+    names = ", ".join(join.title for name, join in state.joins.items() if name in act.in_hand)
+    many = "one thing is" if hands == 1 else f"{hands} things are"
+    text = f"{names} are all held in the hand in {_here(act)} until their solder has set; {many} held at one moment."
+    remedy = "Bind, clip or seat some of them, or solder them in heats of their own."
+    yield Remark("hands-full", "stop", tuple(sorted(act.in_hand)), text, remedy, "something else holds them")
+
+
+def _poured(state: State, group: Group, act: Heat) -> Iterator[Remark]:
+    """Metal goes only into a mould that was warmed and dried for this pour."""
+    pours = {work.id for work in state.piece.work if work.kind == "pour"}
+    if act.work in pours and act.work not in group.ready:
+        text = "Water in a damp or cold mould turns to steam under the metal and throws it out."
+        remedy = "Warm the mould until no more steam comes, and stand it on a metal tray."
+        yield Remark("wet-mould", "danger", (act.work,), text, remedy, "the mould is warm and dry")
+
+
 @_say.register
 def _say_heat(act: Heat, state: State, group: Group) -> Iterator[Remark]:
     making = [making.join for making in act.makes]
@@ -136,6 +163,17 @@ def _say_heat(act: Heat, state: State, group: Group) -> Iterator[Remark]:
         elif hollow.closed is not None:
             yield _closed_tube(state, hollow, act) if hollow.part else _closed_hollow(state, hollow, act)
     yield from _melting_together(state, group, act)
+    yield from _weak_while_red(state, group, act)
+
+
+def _weak_while_red(state: State, group: Group, act: Heat) -> Iterator[Remark]:
+    making = [making.join for making in act.makes]
+    body = sorted(body_of(state, group, act.seeds, making)) if act.to_c >= GLOWS_C else []
+    red_short = {metal.id: metal for node in body if (metal := state.metal(node)) and metal.red_short}
+    for metal in red_short.values():
+        about = tuple(dict.fromkeys(state.kinds[node].id for node in body if state.metal(node) == metal))
+        text = f"{metal.name} is weak while it glows: not touched, moved or quenched until black."
+        yield Remark("red-short", "danger", about, text, "Wait until black.")
 
 
 _SOLDERED_OVER_C = 60.0
@@ -212,6 +250,14 @@ def _closed_hollow(state: State, hollow: Hollow, act: Heat) -> Remark:
 @_never.register
 def _never_cool(act: Cool, state: State, group: Group) -> Iterator[Remark]:
     inside = whole(state, group, act.parts)
+    glowing = [node for node in sorted(inside) if group.parts[node].warmth == "glowing"]
+    if act.how == "quench" and act.too_early:
+        for metal in {
+            metal.id: metal for node in glowing if (metal := state.metal(node)) and metal.red_short
+        }.values():
+            text = f"{metal.name} cracks if it is quenched while it glows."
+            about = tuple(dict.fromkeys(state.kinds[node].id for node in glowing))
+            yield Remark("red-short", "danger", about, text, "Wait until it is black.", "it is black")
     if act.how == "quench" and any(group.parts[node].warmth in ("black", "glowing") for node in inside):
         for hollow in hollows_in(group, inside):
             if not hollow.open:

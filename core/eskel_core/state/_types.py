@@ -18,6 +18,7 @@ Fluid = Literal["water", "acid", "soda"]
 Flux = Literal["none", "wet", "dry", "glass"]
 There = Literal["there", "lost", "spoilt", "parted"]
 Softness = Literal["firm", "soft", "flows"]
+Severity = Literal["danger", "stop", "warn", "note"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,6 +111,8 @@ class Group:
     fixed: frozenset[str] = frozenset()
     measured: Mapping[str, float] = field(default_factory=dict)
     passed: frozenset[str] = frozenset()
+    ready: frozenset[str] = frozenset()
+    """The pours whose mould is warm and dry now."""
 
     @cached_property
     def tied(self) -> frozenset[str]:
@@ -189,7 +192,7 @@ class Remark:
     """
 
     code: str
-    severity: Literal["danger", "stop", "warn", "note"]
+    severity: Severity
     about: tuple[str, ...]
     text: str
     remedy: str

@@ -90,6 +90,9 @@ def _changes(state: State, before: Group, now: Group) -> Iterator[StateChange]:
             yield from _change("hollow", name, "inside", _wet(before.hollows[name].wet), _wet(hollow.wet))
     for name in sorted(now.fixed - before.fixed):
         yield StateChange(of="work", about=name, what="put on", was="no", now="yes")
+    for name in sorted(now.ready ^ before.ready):
+        was, is_ = ("cold", "warm and dry") if name in now.ready else ("warm and dry", "used")
+        yield StateChange(of="work", about=name, what="mould", was=was, now=is_)
     for name, value in now.measured.items():
         if before.measured.get(name) != value:
             yield StateChange(of="work", about=name, what="measured", was="", now=f"{value:g}")

@@ -1341,6 +1341,9 @@ export interface components {
         /**
          * Metal
          * @description A metal or alloy. Temperatures in °C, density in g/cm³, conductivity in W/mK, heat in J/kgK.
+         *
+         *     Family `low-melting`: lead, tin, pewter and other white metal, zinc, aluminium. Family `unknown`: nobody knows what it is,
+         *     or it is plated or galvanised. Neither bears a flame.
          */
         Metal: {
             /** Id */
@@ -1351,7 +1354,7 @@ export interface components {
              * Family
              * @enum {string}
              */
-            family: "silver" | "copper" | "copper alloy" | "gold" | "clad";
+            family: "silver" | "copper" | "copper alloy" | "gold" | "clad" | "low-melting" | "unknown";
             /**
              * Composition
              * @default
@@ -3548,7 +3551,7 @@ export interface components {
          * PrepareStep
          * @description Fit, clean, flux, lay the solder; `confirm` waits for the smith where a danger lies in the piece.
          *
-         *     `joins` are those that are made ready, or made cold.
+         *     `joins` are those that are made ready, or made cold; `mould_of` is the pour whose mould is warmed and dried.
          */
         PrepareStep: {
             /** N */
@@ -3590,6 +3593,8 @@ export interface components {
              * @default []
              */
             joins: string[];
+            /** Mould Of */
+            mould_of?: string | null;
         };
         /**
          * Protect
