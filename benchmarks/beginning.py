@@ -1,4 +1,4 @@
-"""How long a person takes from an idea to a proven plan: every start, and the demo pieces entered from nothing.
+"""How long a person takes from an idea to a plan: every start, and the demo pieces entered from nothing.
 
 Each is really done in a browser by a `Hand`, which counts clicks, keys and fields; the pace of a person is reckoned from
 them (tests/browser/hand.py). With `keys`, how long after a key the drawing of a start changes, and how long after a length
@@ -29,7 +29,7 @@ from eskel_core.starts import starts
 EXAMPLES = sorted((Path(__file__).parents[1] / "examples").glob("*.eskel.json"))
 LETTERS = "asdfghklqweruiopzxcvbnmty"
 METAL_WORDS = {"sterling", "fine", "copper", "brass", "bronze"}
-PLANNED = re.compile(r"proven\sbest")
+PLANNED = re.compile(r"none\sfewer")
 
 
 def from_start(page: Page, title: str) -> Hand:

@@ -11,7 +11,7 @@ from .hand import Hand, choose
 
 
 def proven(page: Page) -> None:
-    expect(page.get_by_text(re.compile(r"proven\sbest"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"none\sfewer"))).to_be_visible()
 
 
 @pytest.mark.parametrize(

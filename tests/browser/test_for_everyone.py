@@ -24,7 +24,7 @@ def found(page: Page) -> list[Any]:
 SCREENS = [
     ("/work", "Hollow lantern drop"),
     ("/begin", "Plain band"),
-    ("/begin/bezel-ring", "proven best"),
+    ("/begin/bezel-ring", "none fewer"),
     ("/sizes/ring-blank", "Cut the blank"),
     ("/bench", "House rules"),
     ("/rules", "remelt flows"),

@@ -2,7 +2,7 @@ import type { Miniature } from "../api/types";
 import { counted } from "../parts/words";
 
 const RUNGS: Record<string, number> = { hard: 4, medium: 3, easy: 2, "extra-easy": 1 };
-const STATUS: Record<string, string> = { best: "proven best", good: "good, not proven best" };
+const STATUS: Record<string, string> = { best: "none fewer", good: "fewer may be possible" };
 
 /** The heats in a few words: how many, their grades one after another, minutes and grams. */
 export function sayMiniature(plan: Miniature): string {
@@ -46,7 +46,7 @@ export function Ladderlet({ plan, stale }: { plan: Miniature; stale: boolean }) 
       </ol>
       <p className="mt-2 text-[17px]">
         <b className="font-semibold">{plan.heats > 0 ? counted(plan.heats, "heat") : "No heat"}</b>
-        <span className="text-quiet">{plan.heats > 0 && ` · ${STATUS[plan.status] ?? plan.status}`}</span>
+        <span className="text-quiet">{plan.heats > 0 && `: ${STATUS[plan.status] ?? plan.status}`}</span>
         {` · about ${String(Math.round(plan.minutes))} min · `}
         <span className="figures">{plan.grams.toFixed(1)}</span> g
       </p>

@@ -256,11 +256,11 @@ function PieceName({ name: known, edits }: { name: string; edits: Edits }) {
   );
 }
 
-const STATUS: Record<Plan["status"], string> = {
-  best: "proven best",
-  good: "good, not proven best",
-  impossible: "no plan is possible",
-};
+/** What is proven of the number of heats and pots, and of nothing else. */
+function provenOf({ objectives }: Plan): string {
+  const counts = objectives.filter(({ name }) => name === "heats" || name === "rounds");
+  return counts.every(({ value, bound }) => value === bound) ? "none fewer" : "fewer may be possible";
+}
 
 function factsOf(view: PieceView, proving: boolean): string {
   const { document, plan } = view;
@@ -269,10 +269,11 @@ function factsOf(view: PieceView, proving: boolean): string {
   // What matters most stands first: in a narrow window the end is cut off.
   const facts: string[] = plan.stops.length > 0 ? [`${counted(plan.stops.length, "rule")} against it`] : [];
   const rounds = new Set(plan.steps.flatMap((step) => (step.kind === "heat" ? [step.round] : []))).size;
-  if (plan.status !== "impossible" && heats > 0)
-    facts.push(counted(heats, "heat") + (rounds < heats ? `, ${counted(rounds, "pot")}` : ""));
-  if (heats > 0 || plan.status === "impossible")
-    facts.push(proving ? "good, looking for better" : STATUS[plan.status]);
+  if (plan.status === "impossible") facts.push("no plan is possible");
+  else if (heats > 0) {
+    const pots = rounds < heats ? `, ${counted(rounds, "pot")}` : "";
+    facts.push(`${counted(heats, "heat")}${pots}: ${proving ? "fewer are looked for" : provenOf(plan)}`);
+  }
   if (plan.status !== "impossible" && heats > 0) facts.push(`about ${String(minutes)} min`);
   facts.push(counted(document.parts.length, "part"), counted(document.joins.length, "join"));
   // A fact is not broken in two where they take two lines.

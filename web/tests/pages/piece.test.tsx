@@ -67,7 +67,7 @@ describe("the head of a piece", () => {
     editing();
     await opened();
     await waitFor(() =>
-      expect(screen.getByText(/^2 heats · proven best · about \d+ min · 5 parts · 4 joins$/)).toBeTruthy(),
+      expect(screen.getByText(/^2 heats: none fewer · about \d+ min · 5 parts · 4 joins$/)).toBeTruthy(),
     );
   });
 
