@@ -2,7 +2,7 @@
 
 `bin/bench standing [--count 2000] [--from 0] [--effort 0.1]`. Each is a piece of `tests/core/pieces.standing_work` (hollows,
 tubes that are shut, beads hung on, steel, forming), each start as its example, and each example. Printed are how many were
-planned, impossible or undecided, each forbidden step, and the time of `after` over 200 acts for the copies and counts asked
+planned, impossible or undecided, each plan that was cut off for what must never be, each forbidden step, and the time of `after` over 200 acts for the copies and counts asked
 for.
 """
 
@@ -43,10 +43,14 @@ def judge(first: int, count: int, effort: float) -> None:
             ended["undecided"] += 1
             continue
         ended[plan.status] += 1
+        for demand in plan.conflict.demands if plan.conflict else ():
+            if demand.kind == "state":
+                ended[f"cut off: {demand.code}"] += 1
+                print(f"{name}, cut off: {demand.code}: {demand.text}", flush=True)
         for row in rows:
             for remark in row.forbidden:
                 ended[f"forbidden: {remark.code}"] += 1
-                print(f"{name}, step {row.n}: {remark.code}: {remark.text}")
+                print(f"{name}, step {row.n}: {remark.code}: {remark.text}", flush=True)
     print(", ".join(f"{key} {number}" for key, number in sorted(ended.items())))
 
 
