@@ -17,11 +17,13 @@ const WORDS: RunView["words"] = [
   { outcome: "short", words: "Short: a gap left", key: "2", sound: false },
 ];
 
+const RIM = { join: "rim", title: "Rim", alike: 1, left: [1] };
+
 describe("what a heat is left by", () => {
   it("asks how the join came out, and says it by a touch", async () => {
     const say = vi.fn();
     const all = vi.fn();
-    render(<Outcomes words={WORDS} title="Rim" left={3} onSay={say} onAll={all} />);
+    render(<Outcomes words={WORDS} open={RIM} left={[RIM, RIM, RIM]} onSay={say} onAll={all} />);
     await waitFor(() => expect(screen.getByRole("group", { name: "How did Rim come out?" })).toBeTruthy());
     await userEvent.click(screen.getByRole("button", { name: /gap left/ }));
     expect(say).toHaveBeenCalledWith(WORDS[1]);
@@ -30,7 +32,7 @@ describe("what a heat is left by", () => {
   });
 
   it("of a single join has no word for all", () => {
-    render(<Outcomes words={WORDS} title="Rim" left={1} onSay={() => {}} onAll={() => {}} />);
+    render(<Outcomes words={WORDS} open={RIM} left={[RIM]} onSay={() => {}} onAll={() => {}} />);
     expect(screen.getAllByRole("button")).toHaveLength(WORDS.length);
   });
 

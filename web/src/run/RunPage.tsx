@@ -7,13 +7,14 @@ import { FaultList } from "../parts/FaultList";
 import { offsetOf, secondsUntil, useTick } from "../shell/clock";
 import { setAtTorch } from "../shell/face";
 import { After } from "./After";
+import { Copies } from "./Copies";
 import { useCue } from "./cue";
 import { LookKeys } from "./LookKeys";
 import { Kin, Onwards } from "./Onwards";
 import { Photos } from "./Photos";
 import { StopUnread } from "./RunBroke";
 import { heatAt, OffKey, SignKey } from "./Stages";
-import { Progress } from "./StepFace";
+import { Progress, pictureOf } from "./StepFace";
 import { BackTo, NoteLine, Onward, Opened, Outcomes, SideRow, Tries } from "./StepKeys";
 import { StepTold } from "./StepTold";
 import { useAwake } from "./useAwake";
@@ -178,12 +179,15 @@ function Answering({ run, doing, early }: { run: RunView; doing: Doing; early: n
       />
     );
   }
+  if (doing.open && doing.choosing) {
+    return <Copies title={doing.open.title} picture={pictureOf(run)} choosing={doing.choosing} />;
+  }
   if (doing.open) {
     return (
       <Outcomes
         words={doing.words}
-        title={doing.open.title}
-        left={doing.left.length}
+        open={doing.open}
+        left={doing.left}
         onSay={doing.say}
         onAll={doing.sayAll}
       />

@@ -6,34 +6,39 @@ import type { Saying } from "../happened/keep";
 import { Key } from "../parts/Key";
 import { ActionKey } from "../shell/ActionKey";
 import { sayClock } from "../shell/clock";
+import { sayCopies } from "./copies";
+import type { Open } from "./useCopies";
 import type { Press } from "./useRunHere";
 
 export type OutcomesProps = {
   words: OutcomeWord[];
-  title: string;
-  /** How many joins are asked of, this one among them. */
-  left: number;
+  /** What is asked of now. */
+  open: Open;
+  /** All that still waits for its word, this among it. */
+  left: Open[];
   onSay: (word: OutcomeWord) => void;
   /** This one and all that are left flowed. */
   onAll: () => void;
 };
 
-export function Outcomes({ words, title, left, onSay, onAll }: OutcomesProps) {
+export function Outcomes({ words, open: { title, alike, left: copies }, left, onSay, onAll }: OutcomesProps) {
+  const waiting = left.reduce((sum, one) => sum + one.left.length, 0);
   return (
     <fieldset aria-label={`How did ${title} come out?`}>
       <p className="mb-2 text-[20px]">
-        How did <b className="font-semibold">{title}</b> come out?
-        {left > 1 && <span className="text-quiet"> One join after another.</span>}
+        How did <b className="font-semibold">{title}</b>
+        {copies.length < alike && ` ${sayCopies(copies)}`} come out?
+        {left.length > 1 && <span className="text-quiet"> One join after another.</span>}
       </p>
       <div className="flex flex-wrap gap-2.5">
-        {left > 1 && (
+        {waiting > 1 && (
           <button
             type="button"
             onClick={onAll}
             className="flex min-h-[72px] min-w-32 flex-1 items-center gap-3 rounded-lg border border-accent px-3 text-left text-[18px] leading-tight font-semibold"
           >
             <Key>a</Key>
-            {left === 2 ? "Both flowed" : `All ${String(left)} flowed`}
+            {sayAll(waiting, words[0])}
           </button>
         )}
         {words.map((word, n) => (
@@ -50,6 +55,12 @@ export function Outcomes({ words, title, left, onSay, onAll }: OutcomesProps) {
       </div>
     </fieldset>
   );
+}
+
+/** That all of them came out as they should: "Both flowed", "All 6 flowed", "All 11: soft". */
+function sayAll(many: number, word: OutcomeWord | undefined): string {
+  const all = many === 2 ? "Both" : `All ${String(many)}`;
+  return word?.outcome === "flowed" ? `${all} flowed` : `${all}: ${(word?.words ?? "").toLowerCase()}`;
 }
 
 type Choice = { id: string | number; label: string; why?: string };

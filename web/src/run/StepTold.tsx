@@ -5,7 +5,8 @@ import { CautionText } from "../ladder/HeatDetail";
 import { sayDegrees } from "../parts/units";
 import { useUnits } from "../parts/useUnits";
 import { AimedPicture } from "./AimedPicture";
-import { isBurning, isWrong } from "./doings";
+import { sayCopies } from "./copies";
+import { isBurning, isWrong, openOf } from "./doings";
 import { Meanwhile } from "./Meanwhile";
 import { Measured } from "./Measured";
 import { Photos } from "./Photos";
@@ -100,11 +101,16 @@ function headOf(here: RunHere): string {
 }
 
 /** What went wrong in a heat, once its flame is off and all is said of it: that is read first, and no more how it is heated. */
-function faultOf({ view: run, turn, words }: RunHere): string | null {
+function faultOf({ view: run, turn, words, work }: RunHere): string | null {
   if (run.step.kind !== "heat" || turn.off_ms === null || !isWrong(run, turn, words)) return null;
-  const sound = new Map<string, boolean>(words.map((word) => [word.outcome, word.sound]));
-  const said = (recordAt(run)?.outcomes ?? []).filter(({ outcome }) => sound.get(outcome) === false);
-  return said.map(({ title, words: how }) => `${title}: ${how.toLowerCase()}.`).join(" ") || null;
+  if (openOf(run, turn, work).length > 0) return null;
+  const titles = new Map((recordAt(run)?.outcomes ?? []).map(({ join, title }) => [join, title] as const));
+  const said = turn.outcomes.map(({ join, outcome, copies }) => {
+    const word = words.find((known) => known.outcome === outcome);
+    const which = copies.length > 0 ? ` ${sayCopies(copies)}` : "";
+    return word && !word.sound ? `${titles.get(join) ?? ""}${which}: ${word.words.toLowerCase()}.` : "";
+  });
+  return said.filter(Boolean).join(" ") || null;
 }
 
 /** The sign that ends a heat which nobody knows the time of: while it burns that is what is looked for. */

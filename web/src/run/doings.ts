@@ -3,6 +3,8 @@ import type { OfferView, OutcomeWord, RunView } from "../api/types";
 import type { Turn } from "../happened/events";
 import type { Saying } from "../happened/keep";
 import { LIT } from "../happened/written";
+import { copiesLeft } from "./copies";
+import type { Open } from "./useCopies";
 import type { Press } from "./useRunHere";
 import { heatOf, type Look, lookAt } from "./words";
 
@@ -55,21 +57,29 @@ export function takenBack(turn: string, written: Omit<Turn, "id">): Saying[] {
 export const byNumber = (tries: (() => void)[]) => tries.map((tried, n) => [String(n + 2), tried] as const);
 
 /** How a join came out. */
-export const cameOut = (turn: string, join: string, outcome: string): Saying => ({
+export const cameOut = (turn: string, join: string, outcome: string, copies: number[] = []): Saying => ({
   kind: "outcome",
   turn,
   join,
   outcome: outcome as never,
+  ...(copies.length > 0 && { copies }),
 });
+
+/** What waits for its word, all of it as it should be. */
+export const allWell = (turn: string, { join, alike, left }: Open, [good]: OutcomeWord[]): Saying =>
+  cameOut(turn, join, good?.outcome ?? "flowed", left.length === alike ? [] : left);
 
 /** That a join of an earlier heat has opened in this one. */
 export const openedNow = (run: RunView, join: string): Saying => ({ kind: "opened", turn: run.turn, join });
 
-/** What is asked of a heat when it is over: its joins, or the work that it does. */
-export function askedOf({ step }: RunView, work: string | null): { join: string; title: string }[] {
+/** What still waits for its word when a heat is over: its joins, or the work that it does, with the copies that wait. */
+export function openOf({ step }: RunView, { outcomes }: Turn, work: string | null): Open[] {
   if (step.kind !== "heat") return [];
-  if (step.joins.length > 0) return step.joins;
-  return work === null ? [] : [{ join: work, title: `the ${step.purpose}` }];
+  const whole = work === null ? [] : [{ join: work, title: `the ${step.purpose}`, alike: step.alike ?? 1 }];
+  const rows = step.joins.length > 0 ? step.joins : whole;
+  return rows
+    .map(({ join, title, alike = 1 }) => ({ join, title, alike, left: copiesLeft(outcomes, join, alike) }))
+    .filter(({ left }) => left.length > 0);
 }
 
 /** Whether something went wrong at the step at hand that is mended before it goes on. */

@@ -1,23 +1,25 @@
 /** What can be done at a step, by key and by touch: on, back, skip, stop, again, and how each join came out. */
 import { useRef, useState } from "react";
-import type { OfferView, OutcomeWord, RunView } from "../api/types";
+import type { OfferView, RunView } from "../api/types";
 import type { RunHere } from "../happened/follow";
 import { LIT } from "../happened/written";
 import { useKeys } from "../shell/keys";
 import {
-  askedOf,
+  allWell,
   byNumber,
   cameOut,
   isBurning,
   isWrong,
   lookingOf,
   openedNow,
+  openOf,
   sentBack,
   signed,
   taken,
   takenBack,
 } from "./doings";
 import { useAtTorch } from "./kept";
+import { useCopies } from "./useCopies";
 import { useOffers } from "./useOffers";
 import type { Know, Press } from "./useRunHere";
 import { openedOf, recordAt } from "./words";
@@ -25,15 +27,15 @@ import { openedOf, recordAt } from "./words";
 export type Doing = ReturnType<typeof useDoing>;
 
 export function useDoing(here: RunHere, press: Press, know: Know) {
-  const { view: run, turn: at, work, words } = here;
+  const { view: run, turn: at, words } = here;
   const { id: turn, ...written } = at;
   const act = useOnce(press);
   const [noting, setNoting] = useState(false);
   const [otherwise, setOtherwise] = useState("");
   const { step, flame } = run;
   const said = new Map((recordAt(run)?.outcomes ?? []).map((outcome) => [outcome.join, outcome.words]));
-  const left = askedOf(run, work).filter((row) => !said.has(row.join));
-  const [open] = left;
+  const asking = useAsking(here, act);
+  const { open, choosing } = asking;
   // A heat asks how it came out after the last of its signs, or when it went otherwise.
   const sign = flame && open && otherwise !== turn && said.size === 0 ? flame.next : null;
   const asked = useOpened(run, turn, written.opened.length, act);
@@ -47,13 +49,12 @@ export function useDoing(here: RunHere, press: Press, know: Know) {
   const see = () => act(...signed(run, turn, sign ?? LIT));
   const skip = () => act({ kind: "next", turn, skipped: true });
   const stop = () => act({ kind: "stop", turn });
-  const say = (word: OutcomeWord) => open && act(cameOut(turn, open.join, word.outcome));
-  const sayAll = () => act(...left.map(({ join }) => cameOut(turn, join, words[0]?.outcome ?? "flowed")));
   const sent = (heat: number) => act(sentBack(run, turn, heat));
   const isBad = !open && !opened && !looking && isWrong(run, at, words);
   const mending = useMending(here, isBad, act, know, onward);
   const { wrong } = mending;
   const back = () => {
+    if (choosing) return choosing.close();
     if (otherwise === turn && said.size === 0) return setOtherwise("");
     void act(...takenBack(turn, written));
   };
@@ -63,12 +64,11 @@ export function useDoing(here: RunHere, press: Press, know: Know) {
 
   // Once all is answered for, what can be done about what went wrong has the keys of the outcomes.
   const backs = isOld(step) ? run.back_to.map((one) => () => void sent(one.heat_no)) : [];
-  const saying = words.map((word) => [word.key, () => say(word)] as const);
-  const offered = left.length > 1 ? [...saying, ["a", sayAll] as const] : saying;
   const keyed =
     looking?.keyed ??
     opened?.keyed ??
-    Object.fromEntries(open ? offered : byNumber(wrong ? mending.tries : backs));
+    asking.keyed ??
+    Object.fromEntries(byNumber(wrong ? mending.tries : backs));
   const { pedal } = useAtTorch();
   const some = written.signs.length + written.looks.length + said.size > 0;
   useKeys(
@@ -84,17 +84,14 @@ export function useDoing(here: RunHere, press: Press, know: Know) {
   return {
     next: next ?? nothing,
     skip,
-    say,
-    sayAll,
-    left,
     words,
+    ...asking,
     ...mending,
     onward,
     sent,
     back,
     stop,
     wentWrong: () => setOtherwise(turn),
-    open,
     said,
     sign,
     looking,
@@ -106,6 +103,20 @@ export function useDoing(here: RunHere, press: Press, know: Know) {
 }
 
 const nothing = () => {};
+
+/** What is asked of a heat that is over: how each came out, and of many alike which. */
+function useAsking({ view: run, turn: at, work, words }: RunHere, act: Press) {
+  const left = openOf(run, at, work);
+  const [open] = left;
+  const { begin: say, choosing } = useCopies(open, (word, copies) => {
+    if (open) void act(cameOut(at.id, open.join, word.outcome, copies));
+  });
+  const sayAll = () => act(...left.map((one) => allWell(at.id, one, words)));
+  const saying = words.map((word) => [word.key, () => say(word)] as const);
+  const many = left.length > 1 || (open?.left.length ?? 0) > 1;
+  const asked = open && Object.fromEntries(many ? [...saying, ["a", sayAll] as const] : saying);
+  return { left, open, say, choosing, sayAll, keyed: choosing?.keyed ?? asked };
+}
 
 /** What can be done where something went wrong, and how it is taken: each way by its steps, or left as it is. */
 function useMending(here: RunHere, wrong: boolean, act: Press, know: Know, onward: () => Promise<void>) {

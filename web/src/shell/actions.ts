@@ -102,7 +102,7 @@ export const ACTIONS = {
     where: "on a heat or a join of the ladder",
   },
   "rehearsal.play": { label: "Play, or stop there", keys: ["space"], where: "on the time of a rehearsal" },
-  "run.next": { label: "Next; the sign is seen; flowed all along", keys: ["space"], where: "at the torch" },
+  "run.next": { label: "Next; the sign is seen", keys: ["space"], where: "at the torch" },
   "run.back": { label: "Back", keys: ["b"], where: "at the torch" },
   "run.tally": { label: "One more of what is alike is done", keys: ["t"], where: "at the torch" },
   "run.lost": { label: "One of what is alike is lost", keys: ["l"], where: "at the torch" },
