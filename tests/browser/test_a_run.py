@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import json
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import FilePayload, Page, expect
 
 from tests.browser.test_a_piece import heat, open_piece
 
@@ -50,6 +51,10 @@ def every_join_flowed(page: Page) -> None:
         question = asked.get_attribute("aria-label") or ""
         page.keyboard.press("1")
         expect(page.get_by_role("group", name=question, exact=True)).to_have_count(0)
+        # Of several alike it is asked of which; with all of them the next is asked, or nothing more.
+        if page.get_by_role("group", name=re.compile("^Of which")).count():
+            page.keyboard.press("a")
+            expect(page.get_by_role("group", name=re.compile("^Of which"))).to_have_count(0)
 
 
 def test_edit_plan_run_reload_in_mid_pickle_and_find_it_in_the_log(page: Page) -> None:
@@ -136,10 +141,13 @@ def test_several_joins_are_asked_one_after_another_and_the_last_word_is_taken_ba
     light(page)
     expect(page.get_by_text("How did Hinge foot come out?")).to_be_visible()
     page.keyboard.press("1")
+    expect(page.get_by_role("group", name="Of which of Hinge foot: Flowed all along?")).to_be_visible()
+    page.keyboard.press("a")
     expect(page.get_by_text("How did Catch foot come out?")).to_be_visible()
     page.keyboard.press("b")
     expect(page.get_by_text("How did Hinge foot come out?")).to_be_visible()
     page.keyboard.press("5")
+    page.keyboard.press("a")
     expect(page.get_by_text("How did Catch foot come out?")).to_be_visible()
     page.get_by_role("button", name="Flooded").click()
     page.get_by_role("button", name="Leave it as it is").click()
@@ -167,3 +175,50 @@ def test_dim_can_be_pinned_and_stays(page: Page) -> None:
     expect(page.locator("html")).to_have_attribute("data-face", "dim")
     page.reload()
     expect(page.locator("html")).to_have_attribute("data-face", "dim")
+
+
+STUDS = {
+    "format": "eskel-piece/1",
+    "name": "Four festival studs",
+    "copies": 4,
+    "parts": [
+        {
+            "id": "disc",
+            "metal": "sterling-925",
+            "form": {"kind": "sheet", "thickness_mm": 0.8, "outline": {"kind": "disc", "diameter_mm": 9}},
+        },
+        {
+            "id": "post",
+            "metal": "sterling-925",
+            "form": {"kind": "wire", "profile": {"kind": "round", "diameter_mm": 0.9}, "length_mm": 11},
+        },
+    ],
+    "joins": [{"id": "foot", "name": "Post on disc", "between": ["post", "disc"], "kind": "tee"}],
+}
+
+
+def test_of_four_alike_two_are_short_and_only_those_are_done_again(page: Page) -> None:
+    page.goto("/work")
+    file = FilePayload(name="studs.json", mimeType="application/json", buffer=json.dumps(STUDS).encode())
+    page.locator("input[type=file]").first.set_input_files(file)
+    page.get_by_role("button", name="Start a run").click()
+    expect(page.get_by_role("main").get_by_text("step 1 of")).to_be_visible()
+    for n in (1, 2):
+        press_through(page, "Space", n)
+    light(page)
+    page.keyboard.press("2")
+    which = page.get_by_role("group", name=re.compile("^Of which of Post on disc"))
+    expect(which.get_by_role("button", name=re.compile("^Copy"))).to_have_count(4)
+    page.keyboard.press("4")
+    which.get_by_role("button", name="Copy 2").click()
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("How did Post on disc 1 and 3 come out?")).to_be_visible()
+    page.keyboard.press("a")
+    head = page.get_by_role("heading", level=1)
+    expect(head).to_have_text("Post on disc 2 and 4: short, a gap left.")
+    tries = page.get_by_role("group", name="What can be tried")
+    expect(tries.get_by_role("button").first).to_be_visible()
+    run = page.url.rsplit("/", 1)[1]
+    events = page.request.get(f"/api/runs/{run}/events").json()["events"]
+    said = [(one["outcome"], one.get("copies") or []) for one in events if one["kind"] == "outcome"]
+    assert said == [("short", [2, 4]), ("flowed", [1, 3])]

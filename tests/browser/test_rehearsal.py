@@ -143,7 +143,7 @@ def test_a_heat_is_led_by_its_signs_and_one_clicked_through_teaches_nothing(page
         expect(programme).to_contain_text("✓")
         if page.get_by_role("heading").inner_text() == "Flame off.":
             break
-    expect(page.get_by_role("heading")).to_have_text("Flame off.")
+    expect(page.get_by_role("heading")).to_have_text("Flame off. Look at it as it lies, before it is moved.")
     every_join_flowed(page)
     press_through(page, "Space", at)
     page.goto("/log")

@@ -74,7 +74,7 @@ export function FlameClock({ run, flame, asOf, offMs = null, mark = null }: Flam
   return (
     <div role="timer" aria-label="Under the flame">
       <p
-        className={`figures text-[72px] leading-none font-bold sm:text-[112px] ${since === null ? "text-hair" : ""}`}
+        className={`figures leading-none font-bold ${off ? "text-[44px]" : "text-[72px] sm:text-[112px]"} ${since === null ? "text-hair" : ""}`}
       >
         {sayClock(since ?? 0)}
       </p>

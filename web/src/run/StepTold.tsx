@@ -26,11 +26,11 @@ export function StepTold({ here, press }: StepToldProps) {
   const led = heat !== null && heat.stages.length > 0;
   const [first, ...others] = step.lines?.length ? step.lines : [step.text];
   const look = lookAt(run, turn.looks);
-  const fault = faultOf(here);
-  const rest = led || look || fault ? [] : others;
+  const over = isOver(here);
+  const rest = led || look || over ? [] : others;
   // What was read before the flame was lit no longer competes with the sign.
   const lit = (heat?.flame.signs.length ?? 0) > 0;
-  const mark = step.kind === "heat" && !led ? sayDegrees(step.working_c, units) : null;
+  const mark = step.kind === "heat" && !led && !over ? sayDegrees(step.working_c, units) : null;
   const heading = useRef<HTMLHeadingElement>(null);
   // The step is what is read out, and no button or link keeps the keys.
   useEffect(() => {
@@ -41,7 +41,7 @@ export function StepTold({ here, press }: StepToldProps) {
       <div className="min-w-0">
         <p className="text-[15px] text-quiet">
           {titleOfStep(step)}
-          {(led || endOf(here) || fault) && ` · ${first ?? ""}`}
+          {(led || endOf(here) || over) && ` · ${first ?? ""}`}
         </p>
         <h1
           ref={heading}
@@ -62,7 +62,7 @@ export function StepTold({ here, press }: StepToldProps) {
           </p>
         ))}
         {/* What is seen comes first: a caution is read before the flame is lit, a sign while it burns. */}
-        {!fault && (led ? <StageList {...heat} /> : <Details run={run} looks={turn.looks} />)}
+        {led ? !faultOf(here) && <StageList {...heat} /> : !over && <Details run={run} looks={turn.looks} />}
         {step.kind === "inspect" && <Photos run={run.id} turn={turn.id} className="mt-5" />}
         {(step.kind === "cool" || step.kind === "pickle") && <Meanwhile run={run.id} />}
         <div className="mt-3 max-w-3xl text-[18px]">
@@ -79,7 +79,7 @@ export function StepTold({ here, press }: StepToldProps) {
         )}
         <BlockHot untilMs={here.blockUntilMs} run={run} asOf={asOf} />
         <Measured key={`size ${turn.id}`} here={here} press={press} />
-        <Tally here={here} press={press} />
+        {!over && <Tally here={here} press={press} />}
         {step.parts.length > 0 && <AimedPicture here={here} />}
       </div>
     </div>
@@ -91,8 +91,7 @@ function headOf(here: RunHere): string {
   const { view: run, turn } = here;
   const { step } = run;
   const heat = heatAt(run);
-  const fault = faultOf(here);
-  if (fault) return fault;
+  if (isOver(here)) return faultOf(here) ?? (isOpen(here) ? LOOK : "It came out as it should.");
   if (heat && heat.stages.length > 0) return awaited(heat.flame, heat.stages);
   const look = lookAt(run, turn.looks);
   if (look) return `${look.title}: ${look.check.how}`;
@@ -100,15 +99,25 @@ function headOf(here: RunHere): string {
   return end ? `Until ${end.words}.` : (step.lines?.[0] ?? step.text);
 }
 
-/** What went wrong in a heat, once its flame is off and all is said of it: that is read first, and no more how it is heated. */
-function faultOf({ view: run, turn, words, work }: RunHere): string | null {
-  if (run.step.kind !== "heat" || turn.off_ms === null || !isWrong(run, turn, words)) return null;
-  if (openOf(run, turn, work).length > 0) return null;
+const LOOK = "Flame off. Look at it as it lies, before it is moved.";
+
+/** Whether the flame of a heat is off: how it came out is read then, and no more how it is heated. */
+const isOver = ({ view: { step }, turn }: RunHere) => step.kind === "heat" && turn.off_ms !== null;
+
+/** Whether something of a heat still waits for its word. */
+const isOpen = ({ view, turn, work }: RunHere) => openOf(view, turn, work).length > 0;
+
+/** What went wrong in a heat, once all is said of it. */
+function faultOf(here: RunHere): string | null {
+  const { view: run, turn, words } = here;
+  if (!isWrong(run, turn, words) || isOpen(here)) return null;
   const titles = new Map((recordAt(run)?.outcomes ?? []).map(({ join, title }) => [join, title] as const));
   const said = turn.outcomes.map(({ join, outcome, copies }) => {
     const word = words.find((known) => known.outcome === outcome);
     const which = copies.length > 0 ? ` ${sayCopies(copies)}` : "";
-    return word && !word.sound ? `${titles.get(join) ?? ""}${which}: ${word.words.toLowerCase()}.` : "";
+    return word && !word.sound
+      ? `${titles.get(join) ?? ""}${which}: ${word.words.toLowerCase().replace(": ", ", ")}.`
+      : "";
   });
   return said.filter(Boolean).join(" ") || null;
 }

@@ -73,7 +73,7 @@ describe("a step at the torch", () => {
     await waitFor(() => expect(screen.queryByRole("group", { name: /come out/ })).toBe(null));
     press(" ");
     await asked();
-    expect(head()).toBe(told);
+    expect(head()).toBe("Flame off. Look at it as it lies, before it is moved.");
     await waitFor(() => expect(screen.getByText(/under the flame/)).toBeTruthy());
     press("b");
     await screen.findByRole("button", { name: /Flame off/ });
