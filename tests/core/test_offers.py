@@ -11,7 +11,7 @@ import pytest
 from eskel_core.faults import Refused
 from eskel_core.log import WORDS
 from eskel_core.piece import Piece
-from eskel_core.plan import HeatStep, PickleStep, PrepareStep, WorkStep, acts_of, plan
+from eskel_core.plan import CoolStep, HeatStep, PickleStep, PrepareStep, WorkStep, acts_of, plan
 from eskel_core.run import Presses, shown_run
 from eskel_core.state import after, forbidden
 from eskel_core.units import speak
@@ -151,6 +151,31 @@ def test_numbers_count_copy_by_copy(copies: int) -> None:
             for group in groups
         }
         assert short == {(1,): [[3]], (2,): [[1]]}
+
+
+def test_what_is_closed_cools_to_the_end_and_what_is_open_may_be_cold_before() -> None:
+    here = pressed(stud(), "to-step cool")
+    assert isinstance(here.step, CoolStep)
+    assert here.step.to_the_end
+    assert "early" not in here.possible()
+    with pytest.raises(Refused) as problem:
+        here.press("early")
+    assert "closed cools in air to the end" in problem.value.faults[0].rule
+    vented = run("to-step cool", path=DROP)
+    assert isinstance(vented.step, CoolStep)
+    assert not vented.step.to_the_end
+    assert "early" in vented.possible()
+
+
+def test_a_red_short_alloy_is_not_quenched_before_it_is_black() -> None:
+    made = piece(
+        [plate("top", "germanium-silver-935"), wire("post", "germanium-silver-935")],
+        [join("foot", "post", "top")],
+    )
+    here = pressed(made, "to-step cool")
+    with pytest.raises(Refused) as problem:
+        here.press("early")
+    assert "cracks if it is quenched while it glows" in problem.value.faults[0].rule
 
 
 POURED = next(path for path in EXAMPLES if path.name.startswith("offcuts"))

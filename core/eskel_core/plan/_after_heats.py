@@ -32,6 +32,11 @@ _COOL_LINES = {
 }
 
 
+def _is_closed(script: Script, heat: Heat) -> bool:
+    """Say whether a hollow in what hangs together with a heat is closed now."""
+    return any(not hollow.open for hollow in hollows_in(script.state.groups[0], script.hangs_with(heat)))
+
+
 def cool(script: Script, heats: tuple[Heat, ...]) -> None:
     """Cool the heats of a round; what may go into water first, what must not apart from it."""
     ways = {heat.number: cooling_of(script, heat) for heat in heats}
@@ -47,6 +52,7 @@ def cool(script: Script, heats: tuple[Heat, ...]) -> None:
         apart = f"{names_of(script.course, parts)}:" if len(alike) < len(heats) else ""
         script.write(
             CoolStep(
+                to_the_end=how == "air-cool" and any(_is_closed(script, heat) for heat in alike),
                 n=script.next_n,
                 parts=parts,
                 minutes=_QUENCH_MINUTES if how == "quench-when-black" else max(_LEAST_IN_AIR, touch),
@@ -101,7 +107,7 @@ def _goes_into_pot(script: Script, heat: Heat) -> bool:
     inside, group = script.hangs_with(heat), script.state.groups[0]
     if heat.filler.purpose == "melt":
         return any(group.parts[node].scaled for node in inside)
-    closed = any(not hollow.open for hollow in hollows_in(group, inside))
+    closed = _is_closed(script, heat)
     return not (closed and script.is_heated_again(heat))
 
 

@@ -250,10 +250,11 @@ class _AfterHeats(_Step):
 
 class CoolStep(_AfterHeats):
     """Cool down. `touch_minutes` is how long the work itself stays too hot to touch, 0 out of the water, `block_minutes` how long what it lay on
-    does, from the end of its heats.
+    does, from the end of its heats. `to_the_end`: what is closed cools all its time, since hot it must not go into water or acid.
     """
 
     kind: Literal["cool"] = "cool"
+    to_the_end: bool = False
     how: Literal["quench-when-black", "air-cool"]
     touch_minutes: float = 0.0
     block_minutes: float = 0.0

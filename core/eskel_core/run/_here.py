@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from typing import Any
+from typing import Any, Literal
 
 from ..log import WORDS, OutcomeWord
 from ..piece import House, Piece, base_id, resolve_house
 from ..plan import CoolStep, HeatStep, InspectStep, Measuring, PickleStep, Plan, Step, WorkStep, acts_of
-from ..state import Remark, State, after, forbidden
+from ..state import Cool, Remark, State, after, forbidden
 from ._events import Event
 from ._faces import Face, faces_of
 from ._fold import Telling, run_state
-from ._mending import Fault, fault_at
+from ._mending import Fault, closed_in, fault_at
 from ._offers import AS_IT_IS, Offer, lost_offers, offers_for, size_offers
 from ._said import asked_of, bad_words, is_said
 from ._standing import Came, heated_later, step_of, work_of_run
@@ -281,10 +281,26 @@ class Here:
                     f"look {n} passes": f"{check.about}: {check.passes}",
                     f"look {n} fails": check.about,
                 }
-        if turn.due_low_ms is not None and self.now_ms < turn.due_low_ms and not self.never():
+        if (
+            turn.due_low_ms is not None
+            and self.now_ms < turn.due_low_ms
+            and not self.never()
+            and not self.waits()
+        ):
             found["early"] = "leave it before its time"
         more = {"skip": "leave it out", "undo": "take the last press back", "rest": "plan the rest anew"}
         return found | ({} if self.run.turns[0].id == self.run.at else {"back": "the step before"}) | more
+
+    def waits(self) -> str | None:
+        """Say why the step at hand must not be left before its time, if so."""
+        if not isinstance(self.step, CoolStep):
+            return None
+        if closed_in(self.state, self.step.parts):
+            return "what is closed cools in air to the end: it must not go hot into water or acid"
+        inside = self.state.anatomy.of(self.step.parts)
+        how: Literal["air", "quench"] = "air" if self.step.how == "air-cool" else "quench"
+        never = forbidden(self.state, Cool(inside, how, too_early=True))
+        return f"{never[0].text} {never[0].remedy}" if never else None
 
     def could_open(self) -> list[str]:
         """Give the joins made before that may have opened in the heat at hand: those that it did not make."""

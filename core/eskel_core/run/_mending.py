@@ -23,7 +23,7 @@ from ..piece import (
 )
 from ..plan import CoolStep, HeatJoin, HeatStep, PickleStep, PrepareStep, Protect, Step, WorkStep, acts_of
 from ..rules import can_be_protected
-from ..state import Remark, State, after, begin, forbidden, hollow_title
+from ..state import Remark, State, after, begin, forbidden, hollow_title, hollows_in
 from ..units import celsius
 from ._standing import Came, heated_later
 
@@ -305,7 +305,7 @@ def walked(fault: Fault, steps: Sequence[Step]) -> tuple[Step, ...] | None:
             bad += forbidden(later, act)
             later = after(later, act)
         if not bad:
-            done.append(step)
+            done.append(_cooled_to_the_end(state, step) if isinstance(step, CoolStep) else step)
             wanted, state = rest, later
             continue
         cured = _cured(fault, step, bad)
@@ -313,6 +313,18 @@ def walked(fault: Fault, steps: Sequence[Step]) -> tuple[Step, ...] | None:
             return None
         wanted = [*cured, *rest]
     return None
+
+
+def _cooled_to_the_end(state: State, step: CoolStep) -> CoolStep:
+    """Give a cooling that is not in the plan as one that waits to its end where what cools is closed."""
+    shut = closed_in(state, step.parts)
+    return step.model_copy(update={"to_the_end": shut}) if step.n == 0 else step
+
+
+def closed_in(state: State, parts: Sequence[str]) -> bool:
+    """Say whether any hollow in some parts is closed, in any copy."""
+    nodes = state.anatomy.of(tuple(parts))
+    return any(not hollow.open for group in state.groups for hollow in hollows_in(group, nodes))
 
 
 def _may_be(state: State, steps: Sequence[Step]) -> bool:

@@ -6,14 +6,13 @@ The clock is the run's own: a press takes a second, and a press that goes on wai
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from typing import Any, Literal, NoReturn, get_args
+from typing import Any, NoReturn, get_args
 
 from pydantic import ValidationError
 
-from ..faults import refuse
+from ..faults import Refused, refuse
 from ..piece import Piece
-from ..plan import CoolStep, HeatStep, InspectStep, Plan, Step, WorkStep, plan
-from ..state import Cool, Remark, forbidden
+from ..plan import HeatStep, InspectStep, Plan, Step, WorkStep, plan
 from ._as_made import as_made, going_on
 from ._events import Event, Measured, read_event
 from ._here import Here, Leg
@@ -47,6 +46,8 @@ class Presses(Here):
         begun = len(self.events)
         try:
             does(self, said)
+        except Refused:
+            raise
         except (ValueError, IndexError, ValidationError):
             self._refuse(press, "the press has what belongs to it")
         if word != "undo" and len(self.events) > begun:
@@ -249,32 +250,12 @@ def _early(presses: Presses, _: Sequence[str]) -> None:
     due = presses.turn.due_low_ms
     if due is None:
         raise ValueError("early")
-    if isinstance(presses.step, CoolStep) and presses.now_ms < due:
-        if any(_is_closed(presses)):
-            presses._refuse(
-                "early", "what is closed cools in air to the end: it must not go hot into water or acid"
-            )
-        for remark in _quenched_early(presses, presses.step):
-            presses._refuse("early", f"{remark.text} {remark.remedy}")
+    why = presses.waits() if presses.now_ms < due else None
+    if why is not None:
+        presses._refuse("early", why)
     if presses.stuck() is not None:
         raise ValueError("early")
     presses.write("next")
-
-
-def _quenched_early(presses: Presses, step: CoolStep) -> tuple[Remark, ...]:
-    """Say why work must not go into the water while it still glows."""
-    inside = presses.state.anatomy.of(step.parts)
-    how: Literal["air", "quench"] = "air" if step.how == "air-cool" else "quench"
-    return forbidden(presses.state, Cool(inside, how, too_early=True))
-
-
-def _is_closed(presses: Presses) -> Iterator[bool]:
-    """Give whether each hollow that is cooling is closed."""
-    inside = presses.state.anatomy.of(presses.step.parts)
-    for group in presses.state.groups:
-        for hollow in group.hollows.values():
-            if hollow.nodes & inside:
-                yield not hollow.open
 
 
 _PRESSES: dict[str, Callable[[Presses, Sequence[str]], None]] = {

@@ -2749,7 +2749,7 @@ export interface components {
         /**
          * CoolStep
          * @description Cool down. `touch_minutes` is how long the work itself stays too hot to touch, 0 out of the water, `block_minutes` how long what it lay on
-         *     does, from the end of its heats.
+         *     does, from the end of its heats. `to_the_end`: what is closed cools all its time, since hot it must not go into water or acid.
          */
         CoolStep: {
             /** N */
@@ -2791,6 +2791,11 @@ export interface components {
              * @enum {string}
              */
             kind: "cool";
+            /**
+             * To The End
+             * @default false
+             */
+            to_the_end: boolean;
             /**
              * How
              * @enum {string}

@@ -90,11 +90,11 @@ type GoingProps = { here: RunHere; press: Press };
 function Going({ here, press, know }: GoingProps & { know: Know }) {
   const go = useNavigate();
   const run = here.view;
-  const doing = useDoing(here, press, know);
   const [stopping, setStopping] = useState(false);
   const awake = useAwake();
   useCue(run, here.asOf);
   const early = useEarly(run, here.asOf);
+  const doing = useDoing(here, press, know, early);
   return (
     <div className="flex h-full flex-col px-4 pt-3 pb-3 sm:px-10 sm:pt-5 sm:pb-4">
       <Progress

@@ -135,7 +135,7 @@ type SignKeyProps = {
   onSeen: () => void;
   onBack: () => void;
   onNote: () => void;
-  onSkip: () => void;
+  onSkip: (() => void) | undefined;
   onWrong: () => void;
 };
 

@@ -7,6 +7,7 @@ import { Key } from "../parts/Key";
 import { ActionKey } from "../shell/ActionKey";
 import { sayClock } from "../shell/clock";
 import { sayCopies } from "./copies";
+import { isShut } from "./doings";
 import type { Open } from "./useCopies";
 import type { Press } from "./useRunHere";
 
@@ -192,7 +193,7 @@ export type OnwardProps = {
   onNext: () => void;
   onBack: () => void;
   onNote: () => void;
-  onSkip: () => void;
+  onSkip: (() => void) | undefined;
 };
 
 /** What going on from a step says. */
@@ -200,13 +201,17 @@ function wordOf({ step, position, steps }: RunView, early: number): string {
   if (step.kind === "prepare" && step.confirm) return "I have read it";
   if (step.kind === "inspect") return "It passes";
   if (position === steps.length) return "Done";
+  if (isShut(step, early)) return "Still hot";
   if (step.kind === "cool") return early > 0 ? "It is cold already" : "It is cold";
   if (step.kind === "pickle") return early > 0 ? "Out before its time" : "It is out";
   return "Next";
 }
 
 /** What is looked at where a timer is not heeded. */
-function sayEarly(kind: string, early: number): string {
+function sayEarly(step: RunView["step"], early: number): string {
+  const { kind } = step;
+  if (isShut(step, early))
+    return `${sayClock(early)} to go: what is closed cools in air to the end, or it draws water in`;
   const left = `${sayClock(early)} too early: `;
   if (kind === "pickle") return `${left}evenly pale? else back in`;
   return `${left}no red left? it stays hot long after`;
@@ -218,14 +223,15 @@ export function Onward({ run, said, asked = false, early = 0, onNext, onBack, on
       <button
         type="button"
         onClick={onNext}
-        className="flex min-h-[72px] min-w-0 flex-1 items-center max-sm:basis-full gap-4 rounded-lg border border-accent bg-accent-soft px-5 text-left"
+        disabled={isShut(run.step, early)}
+        className="flex min-h-[72px] min-w-0 flex-1 items-center disabled:border-hair disabled:bg-transparent max-sm:basis-full gap-4 rounded-lg border border-accent bg-accent-soft px-5 text-left"
       >
         <ActionKey of="run.next" />
         <span className="shrink-0 text-[22px] font-semibold">
           {asked ? "Not known yet" : wordOf(run, early)}
         </span>
         <span className="min-w-0 truncate text-[17px] text-quiet">
-          {early > 0 ? sayEarly(run.step.kind, early) : said.length > 0 ? said.join(", ") : run.next_text}
+          {early > 0 ? sayEarly(run.step, early) : said.length > 0 ? said.join(", ") : run.next_text}
         </span>
       </button>
       <SideKeys
@@ -246,7 +252,8 @@ export type SideKeysProps = {
   first?: boolean;
   onBack: () => void;
   onNote: () => void;
-  onSkip: () => void;
+  /** None where the step must not be left out. */
+  onSkip: (() => void) | undefined;
 };
 
 /** Beside the wide key of any step: back, a note, skip. */
@@ -259,7 +266,7 @@ export function SideKeys({ first = false, onBack, onNote, onSkip }: SideKeysProp
       <button type="button" className={SIDE_KEY} onClick={onNote}>
         <ActionKey of="run.note" /> Note
       </button>
-      <button type="button" className={SIDE_KEY} onClick={onSkip}>
+      <button type="button" className={SIDE_KEY} onClick={onSkip} disabled={!onSkip}>
         <ActionKey of="run.skip" /> Skip
       </button>
     </>

@@ -35,6 +35,10 @@ export const isBurning = (step: RunView["step"], { signs, off, outcomes }: Omit<
   off === null &&
   outcomes.length === 0;
 
+/** Whether what cools is closed and still hot: it must not go into water or acid before its time, `early` seconds from now. */
+export const isShut = (step: RunView["step"], early: number): boolean =>
+  step.kind === "cool" && step.to_the_end === true && early > 0;
+
 /** A sign that is seen: that the flame is lit, or that of a stage; with the last the flame goes off. */
 export function signed({ step }: RunView, turn: string, stage: number): Saying[] {
   if (stage === LIT) return [{ kind: "lit", turn }];

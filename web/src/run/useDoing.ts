@@ -9,6 +9,7 @@ import {
   byNumber,
   cameOut,
   isBurning,
+  isShut,
   isWrong,
   lookingOf,
   openedNow,
@@ -26,7 +27,7 @@ import { openedOf, recordAt } from "./words";
 
 export type Doing = ReturnType<typeof useDoing>;
 
-export function useDoing(here: RunHere, press: Press, know: Know) {
+export function useDoing(here: RunHere, press: Press, know: Know, early = 0) {
   const { view: run, turn: at, words } = here;
   const { id: turn, ...written } = at;
   const act = useOnce(press);
@@ -59,7 +60,8 @@ export function useDoing(here: RunHere, press: Press, know: Know) {
     void act(...takenBack(turn, written));
   };
   // The wide key never takes what went wrong as it is, and says nothing of how a heat came out.
-  const on = open || opened || wrong ? undefined : onward;
+  const shut = isShut(step, early);
+  const on = open || opened || wrong || shut ? undefined : onward;
   const next = looking?.pass ?? (putOut ? () => act({ kind: "off", turn }) : sign !== null ? see : on);
 
   // Once all is answered for, what can be done about what went wrong has the keys of the outcomes.
@@ -76,14 +78,14 @@ export function useDoing(here: RunHere, press: Press, know: Know) {
       "run.next": next ?? nothing,
       "run.back": run.position > 1 || some ? back : undefined,
       "run.note": () => setNoting(true),
-      "run.skip": skip,
+      "run.skip": shut ? undefined : skip,
       "run.close": () => setNoting(false),
     },
     { spaceIsOurs: true, offered: pedal === null ? keyed : { ...keyed, [pedal]: next ?? nothing } },
   );
   return {
     next: next ?? nothing,
-    skip,
+    skip: shut ? undefined : skip,
     words,
     ...asking,
     ...mending,

@@ -142,6 +142,43 @@ describe("what is heard", () => {
   });
 });
 
+const press = (key: string) => fireEvent.keyDown(document.body, { key });
+
+describe("what cools", () => {
+  const NEXT = expect.objectContaining({ kind: "next" });
+  const WAITS = { kind: "cool", waits_low_ms: 600_000, waits_high_ms: 600_000 };
+  const cooling = (step: object) => {
+    vi.useFakeTimers({ now: Date.parse(at(0)), toFake: ["Date", "setInterval", "clearInterval"] });
+    const run = runAt("work", { kind: "cool", how: "air-cool", ...step }, WAITS);
+    for (const event of run.events) event.at_ms = Date.now();
+    const { pressed } = serveRun({ ...run, sheet: { ...run.sheet, began_ms: Date.now() } });
+    openAt("/run/1");
+    return pressed;
+  };
+
+  it("and is closed goes on only when its time is over: no key and no touch, nor left out", async () => {
+    const pressed = cooling({ to_the_end: true });
+    const key = await screen.findByRole<HTMLButtonElement>("button", { name: /Still hot/ });
+    expect(key.disabled).toBe(true);
+    expect(screen.getByRole<HTMLButtonElement>("button", { name: /Skip/ }).disabled).toBe(true);
+    for (const named of [" ", "s"]) press(named);
+    await act(() => vi.advanceTimersByTimeAsync(598_000));
+    expect(said(pressed)).toEqual([]);
+    await act(() => vi.advanceTimersByTimeAsync(4_000));
+    press(" ");
+    vi.useRealTimers();
+    await waitFor(() => expect(said(pressed)).toEqual([NEXT]));
+  });
+
+  it("and is open may be found cold before its time", async () => {
+    const pressed = cooling({ to_the_end: false });
+    await screen.findByRole("button", { name: /It is cold already/ });
+    press(" ");
+    vi.useRealTimers();
+    await waitFor(() => expect(said(pressed)).toEqual([NEXT]));
+  });
+});
+
 describe("a caution at the torch", () => {
   const stages = [{ ...STAGES[0], text: "Dry the flux.", sign: "crust", if_late: "", low_s: 10, high_s: 20 }];
   const caution = (severity: string, text: string) => ({
