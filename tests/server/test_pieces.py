@@ -184,7 +184,7 @@ def test_a_reset_tells_of_what_is_really_wrong(call: Caller, monkeypatch: pytest
 
 
 def test_tables_and_bench_are_answered(workshop: Any, call: Caller) -> None:
-    assert len(call.get("/tables")[1]["metals"]) == 15
+    assert len(call.get("/tables")[1]["metals"]) == 19
     assert call.get("/bench")[1]["house"]["family"] == "us"
 
 
