@@ -93,7 +93,7 @@ class BallFound(Found):
 
 def ball(asked: BallKeys, hand: Hand) -> BallFound:
     """Give the third of ball, wire and length from the other two; the volume is kept."""
-    metal = hand.metal(asked.metal)
+    metal = hand.heated_metal(asked.metal)
     given = [name for name in ("ball_mm", "wire_mm", "wire_length_mm") if getattr(asked, name) is not None]
     if len(given) != 2:
         code, path = ("missing", "ball_mm") if len(given) < 2 else ("contradiction", "wire_length_mm")
@@ -162,7 +162,7 @@ class BalledEndFound(Found):
 
 def balled_end(asked: BalledEndKeys, hand: Hand) -> BalledEndFound:
     """Give the wire to cut for a balled end: finished − D + what the ball eats."""
-    metal, ball_mm, wire = hand.metal(asked.metal), asked.ball_mm, asked.wire_mm
+    metal, ball_mm, wire = hand.heated_metal(asked.metal), asked.ball_mm, asked.wire_mm
     check_thicker(ball_mm, wire)
     if asked.finished_length_mm <= ball_mm:
         raise refuse(
@@ -244,7 +244,7 @@ class ProngFound(Found):
 
 def prong(asked: ProngKeys, hand: Hand) -> ProngFound:
     """Give each prong's marks: snip = reach − D + what the ball eats; the ball stops where its lower edge rests."""
-    metal = hand.metal(asked.metal)
+    metal = hand.heated_metal(asked.metal)
     wanted = [(f"prongs[{n}].", one) for n, one in enumerate(asked.prongs)]
     if not wanted:
         missing = next(

@@ -11,7 +11,7 @@ from pydantic import AliasChoices, BaseModel, BeforeValidator, ConfigDict, Field
 
 from ..faults import Refused, refuse
 from ..forms import Form
-from ..metals import Metal, metals
+from ..metals import Metal, heat_harm, metals
 from ..piece import House, Tool
 from ..rules import Severity, rule
 from ..units import about, read_ring_size
@@ -146,6 +146,20 @@ class Hand:
                 f"Choose one of: {', '.join(self.metals)}.",
             )
         return self.metals[name]
+
+    def heated_metal(self, name: str, path: str = "metal") -> Metal:
+        """Give a metal that is to be heated; raise `Refused` for what bears no flame: lead, white metal, what nobody knows."""
+        metal = self.metal(name, path)
+        harm = heat_harm(metal)
+        if harm is not None:
+            raise refuse(
+                harm,
+                path,
+                name,
+                f"{metal.name.lower()} is never heated",
+                "Choose a metal that bears the flame.",
+            )
+        return metal
 
     def sizes(self, kind: str) -> list[float]:
         """Give the sizes owned of one kind of tool, mm, the smallest first."""

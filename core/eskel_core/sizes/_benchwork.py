@@ -141,7 +141,7 @@ def anneal(asked: AnnealKeys, hand: Hand) -> AnnealFound:
 
     It is held about 10 s for each mm of thickness once the colour is there, 5 s at least (common bench practice).
     """
-    metal = hand.metal(asked.metal)
+    metal = hand.heated_metal(asked.metal)
     after = compounded_pct(asked.reduction_pct, asked.next_reduction_pct)
     needed = after > metal.max_reduction_pct
     middle = (metal.anneal_low_c + metal.anneal_high_c) / 2

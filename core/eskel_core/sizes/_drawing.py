@@ -83,7 +83,7 @@ class DrawDownFound(Found):
 
 def draw_down(asked: DrawDownKeys, hand: Hand) -> DrawDownFound:
     """Give a draw-down: area × length is kept; an anneal stands before a pass that would exceed the metal's limit."""
-    metal = hand.metal(asked.metal)
+    metal = hand.heated_metal(asked.metal)
     before, after = profile_area_mm2(asked.start), profile_area_mm2(asked.end)
     if after >= before:
         raise refuse(

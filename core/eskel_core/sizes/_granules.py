@@ -61,7 +61,7 @@ def granules(asked: GranulesKeys, hand: Hand) -> GranulesFound:
 
     Holes to sort with are the owned drills next below and above the ball; with none owned, the tenths of a mm.
     """
-    metal = hand.metal(asked.metal)
+    metal = hand.heated_metal(asked.metal)
     check_thicker(asked.ball_mm, asked.wire_mm)
     each = ball_mass_g(asked.ball_mm, metal)
     by = one_of(asked, "count", "mass_g")
@@ -144,7 +144,7 @@ class ShotFound(Found):
 
 def shot(asked: ShotKeys, hand: Hand) -> ShotFound:
     """Give the ball that fills a die's hollow with the flash it needs: volume × (1 + flash)."""
-    metal = hand.metal(asked.metal)
+    metal = hand.heated_metal(asked.metal)
     if one_of(asked, "cavity_mm3", "outline") == "outline":
         if asked.depth_mm is None or asked.outline is None:
             raise refuse("missing", "depth_mm", None, "an outline goes with its depth", "Add depth_mm.")

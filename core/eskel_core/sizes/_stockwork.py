@@ -98,7 +98,7 @@ class PourFound(Found):
 
 def pour(asked: PourKeys, hand: Hand) -> PourFound:
     """Give the scrap for a bar: the bar's mass ÷ (1 − loss); or the bar that the scrap makes."""
-    metal = hand.metal(asked.metal)
+    metal = hand.heated_metal(asked.metal)
     area = profile_area_mm2(asked.profile)
     kept = 1 - asked.loss_pct / 100
     if one_of(asked, "length_mm", "scrap_g") == "length_mm":
