@@ -95,3 +95,31 @@ def test_an_anneal_has_its_word_in_the_log(call: Caller) -> None:
     assert [one["words"] for one in said["records"][-1]["outcomes"]] == ["Still hard"]
     assert [(row.join, row.outcome) for row in OutcomeRecord.objects.all()] == [("soften", "still-hard")]
     assert [one["way"] for one in offers(call, said)["offers"]] == ["again", "as-it-is"]
+
+
+def test_a_heat_whose_drying_was_left_out_must_not_be(heat: dict[str, Any], call: Caller) -> None:
+    call.say(heat, "flowed")
+    run = on(call, heat)
+    while run["step"].get("work_kind") != "dry":
+        run = on(call, run)
+    run = on(call, run, skipped=True)
+    while run["step"]["kind"] != "heat":
+        run = on(call, run)
+    (never,) = offers(call, run)["never"]
+    assert never["code"] == "wet-hollow"
+    assert never["text"] == "Water may stand in the lantern when heat 2 begins."
+
+
+def test_steel_that_was_left_on_must_not_go_into_the_pot(heat: dict[str, Any], call: Caller) -> None:
+    call.say(heat, "flowed")
+    run = until(call, on(call, heat), "work")
+    assert run["step"]["work_kind"] == "unbind"
+    run = on(call, run, skipped=True)
+    assert run["step"]["kind"] == "pickle"
+    assert [never["code"] for never in offers(call, run)["never"]] == ["steel-in-pickle"]
+
+
+def test_a_heat_of_the_plan_may_be(heat: dict[str, Any], call: Caller) -> None:
+    call.say(heat, "flowed")
+    run = until(call, on(call, heat), "heat")
+    assert offers(call, run)["never"] == []

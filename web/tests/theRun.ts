@@ -55,6 +55,7 @@ export function serveRun(run: Run, own: Record<string, Told> = {}) {
 /** Offers as the server tells them at a turn: each way with its title, and the steps of the plan that it puts in. */
 export const offered = (turn: string, offers: object[] = []) => ({
   turn,
+  never: [],
   offers: offers.map((one) => ({ why: "", joins: [], steps: [], texts: [], ...one })),
   steps: [],
   faces: [],

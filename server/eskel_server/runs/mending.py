@@ -26,10 +26,22 @@ class OfferView(Schema):
     texts: list[str]
 
 
+class NeverView(Schema):
+    """Why the step at hand must not be done to the work as it stands, and what would make it right."""
+
+    code: str
+    text: str
+    remedy: str
+
+
 class Offers(Schema):
-    """What can be done at a turn, the best first, with all steps that may be put in: their numbers follow those of the plan."""
+    """What can be done at a turn, the best first, with all steps that may be put in: their numbers follow those of the plan.
+
+    `never` says why the step itself must not be done, where it must not.
+    """
 
     turn: str
+    never: list[NeverView]
     offers: list[OfferView]
     steps: list[Step]
     faces: list[Face]
@@ -62,7 +74,10 @@ def offers_at(run: Run, turn: str) -> Offers:
         kept.put_in = [step.model_dump(mode="json") for step in here.leg.extras]
         kept.save(update_fields=["put_in"])
         forget_followed(kept)
-    extras = here.leg.extras
     return Offers(
-        turn=turn, offers=rows, steps=list(extras), faces=list(faces_of_run(kept))[len(plan.steps) :]
+        turn=turn,
+        never=[NeverView(code=one.code, text=one.text, remedy=one.remedy) for one in here.never()],
+        offers=rows,
+        steps=list(here.leg.extras),
+        faces=list(faces_of_run(kept))[len(plan.steps) :],
     )

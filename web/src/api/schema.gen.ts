@@ -5881,6 +5881,18 @@ export interface components {
             began_ms?: number | null;
         };
         /**
+         * NeverView
+         * @description Why the step at hand must not be done to the work as it stands, and what would make it right.
+         */
+        NeverView: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+            /** Remedy */
+            remedy: string;
+        };
+        /**
          * OfferView
          * @description A way out of what went wrong: what it is called, why it fits, for which joins, and its steps by their numbers in the sheet.
          */
@@ -5904,10 +5916,14 @@ export interface components {
         /**
          * Offers
          * @description What can be done at a turn, the best first, with all steps that may be put in: their numbers follow those of the plan.
+         *
+         *     `never` says why the step itself must not be done, where it must not.
          */
         Offers: {
             /** Turn */
             turn: string;
+            /** Never */
+            never: components["schemas"]["NeverView"][];
             /** Offers */
             offers: components["schemas"]["OfferView"][];
             /** Steps */

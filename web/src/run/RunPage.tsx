@@ -15,7 +15,7 @@ import { Photos } from "./Photos";
 import { StopUnread } from "./RunBroke";
 import { heatAt, OffKey, SignKey } from "./Stages";
 import { Progress, pictureOf } from "./StepFace";
-import { BackTo, NoteLine, Onward, Opened, Outcomes, SideRow, Tries } from "./StepKeys";
+import { BackTo, Never, NoteLine, Onward, Opened, Outcomes, SideRow, Tries } from "./StepKeys";
 import { StepTold } from "./StepTold";
 import { useAwake } from "./useAwake";
 import { type Doing, isOld, useDoing } from "./useDoing";
@@ -161,6 +161,7 @@ function Answering({ run, doing, early }: { run: RunView; doing: Doing; early: n
     onNote: () => doing.setNoting(true),
     onSkip: doing.skip,
   };
+  if (doing.never.length > 0) return <Never never={doing.never} {...beside} />;
   if (heat && doing.sign !== null) {
     const first = run.position === 1 && heat.flame.signs.length === 0;
     return <SignKey {...heat} {...beside} first={first} onSeen={doing.next} onWrong={doing.wentWrong} />;

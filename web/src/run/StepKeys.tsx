@@ -1,6 +1,6 @@
 /** What a step is left by: the outcomes of its joins, the way on, a note. */
 import { useEffect, useRef, useState } from "react";
-import type { OfferView, OutcomeWord, RunView } from "../api/types";
+import type { Offers, OfferView, OutcomeWord, RunView } from "../api/types";
 import type { Turn } from "../happened/events";
 import type { Saying } from "../happened/keep";
 import { Key } from "../parts/Key";
@@ -132,6 +132,28 @@ export function Tries({ offers, waiting, onTake, onLeave }: TriesProps) {
         else if (chosen) onTake(chosen);
       }}
     />
+  );
+}
+
+export type NeverProps = SideKeysProps & { never: Offers["never"] };
+
+/** Where the step must not be done to the work as it stands: why, and nothing that goes on. */
+export function Never({ never, ...beside }: NeverProps) {
+  return (
+    <>
+      <div role="alert" className="mb-3 border-l-4 border-alarm pl-4 text-[20px]">
+        {never.map(({ code, text, remedy }, n) => (
+          <p key={`${code} ${text}`}>
+            {/* The first is what the step is headed by. */}
+            {n > 0 && text} <b className="font-semibold">{remedy}</b>
+          </p>
+        ))}
+        <p className="text-quiet">
+          This step is not done as the work stands. Go back, or plan the rest anew from the line above.
+        </p>
+      </div>
+      <SideRow {...beside} />
+    </>
   );
 }
 

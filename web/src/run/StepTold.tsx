@@ -13,6 +13,7 @@ import { Photos } from "./Photos";
 import { awaited, FlameClock, heatAt, StageList } from "./Stages";
 import { BigNumber, BlockHot, Details } from "./StepFace";
 import { Tally } from "./Tally";
+import { useNever } from "./useOffers";
 import type { Press } from "./useRunHere";
 import { lookAt, recordAt, titleOfStep } from "./words";
 
@@ -27,7 +28,8 @@ export function StepTold({ here, press }: StepToldProps) {
   const [first, ...others] = step.lines?.length ? step.lines : [step.text];
   const look = lookAt(run, turn.looks);
   const over = isOver(here);
-  const rest = led || look || over ? [] : others;
+  const [never] = useNever(here);
+  const rest = led || look || over || never ? [] : others;
   // What was read before the flame was lit no longer competes with the sign.
   const lit = (heat?.flame.signs.length ?? 0) > 0;
   const mark = step.kind === "heat" && !led && !over ? sayDegrees(step.working_c, units) : null;
@@ -41,14 +43,14 @@ export function StepTold({ here, press }: StepToldProps) {
       <div className="min-w-0">
         <p className="text-[15px] text-quiet">
           {titleOfStep(step)}
-          {(led || endOf(here) || over) && ` · ${first ?? ""}`}
+          {(led || endOf(here) || over || never) && ` · ${first ?? ""}`}
         </p>
         <h1
           ref={heading}
           tabIndex={-1}
           className="mt-1 text-[28px] leading-[1.22] sm:text-[38px] font-semibold text-pretty outline-none"
         >
-          {headOf(here)}
+          {never?.text ?? headOf(here)}
         </h1>
         {/* In another try what is done otherwise comes before what the step says as ever. */}
         {run.told.map((otherwise) => (

@@ -21,7 +21,7 @@ import {
 } from "./doings";
 import { useAtTorch } from "./kept";
 import { useCopies } from "./useCopies";
-import { useOffers } from "./useOffers";
+import { useNever, useOffers } from "./useOffers";
 import type { Know, Press } from "./useRunHere";
 import { openedOf, recordAt } from "./words";
 
@@ -61,8 +61,10 @@ export function useDoing(here: RunHere, press: Press, know: Know, early = 0) {
   };
   // The wide key never takes what went wrong as it is, and says nothing of how a heat came out.
   const shut = isShut(step, early);
+  const never = useNever(here);
   const on = open || opened || wrong || shut ? undefined : onward;
-  const next = looking?.pass ?? (putOut ? () => act({ kind: "off", turn }) : sign !== null ? see : on);
+  const goes = looking?.pass ?? (putOut ? () => act({ kind: "off", turn }) : sign !== null ? see : on);
+  const next = never.length > 0 ? undefined : goes;
 
   // Once all is answered for, what can be done about what went wrong has the keys of the outcomes.
   const backs = isOld(step) ? run.back_to.map((one) => () => void sent(one.heat_no)) : [];
@@ -89,6 +91,7 @@ export function useDoing(here: RunHere, press: Press, know: Know, early = 0) {
     words,
     ...asking,
     ...mending,
+    never,
     onward,
     sent,
     back,

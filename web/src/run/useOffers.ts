@@ -8,6 +8,31 @@ import type { RunHere } from "../happened/follow";
 export type AtHand = { offers: Offers["offers"]; known: Offers | null; waiting: boolean };
 const NONE: Offers["offers"] = [];
 
+/** Why the step at hand must not be done to the work as it stands: asked where the run went otherwise than its plan. */
+export function useNever({ view, turn, unsent, away }: RunHere): Offers["never"] {
+  const begun = turn.signs.length > 0 || turn.off_ms !== null || turn.outcomes.length > 0;
+  const found = useQuery({
+    queryKey: ["run", "never", view.id, view.turn, otherwise(view)],
+    enabled: !begun && otherwise(view) !== "" && unsent === 0 && !away,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () =>
+      post("/api/runs/{key}/offers", { params: { path: { key: view.id } }, body: { turn: view.turn } }),
+  });
+  return begun ? [] : (found.data?.never ?? []);
+}
+
+/** What went otherwise than the plan has it: steps left out or done again, words that are not sound, what was lost. */
+function otherwise({ records, words }: RunHere["view"]): string {
+  const sound = new Set<string>(words.filter((word) => word.sound).map(({ outcome }) => outcome));
+  return records
+    .filter(
+      ({ skipped, again, lost, outcomes }) =>
+        skipped || again > 1 || lost > 0 || outcomes.some(({ outcome }) => !sound.has(outcome)),
+    )
+    .map(({ turn }) => turn)
+    .join();
+}
+
 /** Ask once all that was pressed is on the server: what is offered follows from it. */
 export function useOffers({ view, turn, unsent, away }: RunHere, wrong: boolean): AtHand {
   const said = [turn.outcomes, turn.looks, turn.opened, turn.measures].flat().map(({ event }) => event);

@@ -236,6 +236,25 @@ describe("a step at the torch", () => {
     });
   });
 
+  it("that must not be lit as the work stands says why, and no key lights it", async () => {
+    const run = runAt("heat");
+    // What was to be done before was left out: the server is asked whether the heat may be.
+    for (const event of run.events)
+      if (event.kind === "next" && event.turn === "3") Object.assign(event, { skipped: true });
+    const text = "Water may stand in the drop when heat 1 begins.";
+    const never = [{ code: "wet-hollow", text, remedy: "Dry it out first." }];
+    const { pressed } = serveRun(run, { "POST /api/runs/1/offers": { ...offered("4"), never } });
+    openAt("/run/1");
+    expect((await screen.findByRole("alert")).textContent).toMatch(
+      /Dry it out first.*Go back, or plan the rest/,
+    );
+    expect(screen.getByRole("heading", { level: 1 }).textContent).toBe(text);
+    expect(screen.queryByRole("button", { name: /The flame is lit/ })).toBe(null);
+    press(" ");
+    press("b");
+    await waitFor(() => expect(said(pressed)).toEqual([{ kind: "back", turn: "4" }]));
+  });
+
   it("that is left as it is goes on by a key of its own", async () => {
     const { pressed } = serveRun(heat(), { "POST /api/runs/1/offers": offered("4", [TRIED, LEFT]) });
     openAt("/run/1");
