@@ -39,6 +39,7 @@ describe("the table of actions", () => {
     expect(drawn.sort()).toEqual([
       "../src/ladder/ConflictText.tsx: {letter}",
       "../src/run/AtTorch.tsx: {printed(pedal)}",
+      "../src/run/Copies.tsx: {keyed}",
       "../src/run/LookKeys.tsx: a",
       '../src/run/LookKeys.tsx: {word?.key ?? "2"}',
       "../src/run/StepKeys.tsx: a",

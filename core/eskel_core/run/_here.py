@@ -177,6 +177,9 @@ class Here:
         came, opened = self.came(), self.opened()
         if (opened or (came and came[0][1] != "opened-another")) and not self.unsaid():
             yield from offers_for(self.fault(self.step, came), opened)
+        elif came and not self.could_open() and not self.unsaid():
+            # None was there that could have opened.
+            yield AS_IT_IS
         off = self.off_by()
         if off is not None:
             yield from size_offers(self.fault(self.step, ()), *off)
@@ -269,7 +272,8 @@ class Here:
                 found["sign"] = "the sign is seen"
             found["off"] = "flame off"
         if self.can_be_said():
-            for word in self.words():
+            earlier = self.could_open() or self.opened()
+            for word in (word for word in self.words() if earlier or word.outcome != "opened-another"):
                 found[f"outcome all {word.outcome}"] = word.words
             for name in self.could_open():
                 found[f"opened {name}"] = f"{self.state.joins[name].title} opened"
@@ -323,7 +327,8 @@ class Here:
                 return "the flame is off before it goes on"
             if self.turn.off_ms is not None and self.unsaid():
                 return "each join, or the work of the heat, has its outcome before it goes on"
-        if not self.opened() and any(word == "opened-another" for _, word, _ in self.came()):
+        opened = any(word == "opened-another" for _, word, _ in self.came())
+        if opened and not self.opened() and self.could_open():
             return "it is said which join opened, before it goes on"
         if self.came() or self.opened() or self.off_by() or any(not look.passes for look in self.turn.looks):
             return "a fault is mended by a way before it goes on"

@@ -369,6 +369,23 @@ def _cured(fault: Fault, step: Step, bad: Sequence[Remark]) -> list[Step] | None
     return None
 
 
+def kept_dry(piece: Piece, steps: Sequence[Step], later: Sequence[Step]) -> list[Step]:
+    """Give steps that others follow, with cleaning that needs no water in place of each bath that a closed hollow must not have."""
+    state, done = begin(piece, resolve_house(piece.house)), list[Step]()
+    for place, step in enumerate(steps):
+        again = heated_later(state, step, (*steps[place + 1 :], *later))
+        acts = acts_of(state, step, again=again)
+        wet = (one.code == "wet-hollow" for act in acts for one in forbidden(state, act))
+        if isinstance(step, PickleStep) and any(wet):
+            line = "No pot: a hollow in it is closed and is heated again. Scrape it bright where the next solder is to run, and brush the dust off."
+            step = put_in("clean", step.parts, line)
+            acts = acts_of(state, step, again=again)
+        for act in acts:
+            state = after(state, act)
+        done.append(step)
+    return done
+
+
 def dried_first(piece: Piece, before: Sequence[Step], steps: Sequence[Step]) -> list[Step]:
     """Give steps that follow others, with what those leave wet inside dried out before the first heat that it would burst."""
     state, done, wanted = begin(piece, resolve_house(piece.house)), list[Step](), [*before, *steps]
