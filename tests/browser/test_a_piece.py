@@ -168,7 +168,7 @@ def test_the_benchs_house_rules_change_every_plan_and_rules_are_found(page: Page
     choose(page.get_by_label("Cooling"), "air-cool")
     expect(page.get_by_text("No shock to joins, domes and thick parts.")).to_be_visible()
     page.get_by_role("link", name="All rules of judgement").click()
-    expect(page.get_by_role("listitem")).to_have_count(59)
+    expect(page.get_by_role("listitem")).to_have_count(62)
     page.keyboard.press("/")
     page.keyboard.type("burst it when it is hot")
     expect(page.get_by_role("listitem")).to_have_count(1)

@@ -130,7 +130,10 @@ def test_sixty_joins_are_grouped_found_and_spread_apart(page: Page, tmp_path: Pa
     page.goto("/")
     page.get_by_label("Piece file").set_input_files(file)
     ladder = page.get_by_role("group", name="Heat ladder")
-    expect(page.get_by_text("none fewer")).to_be_visible(timeout=60_000)
+    # Sixty joins are proven or not as the time allows: what is waited for is that nothing is looked for any more.
+    expect(page.get_by_text(re.compile(r"none\sfewer|fewer\smay\sbe\spossible"))).to_be_visible(
+        timeout=60_000
+    )
     expect(ladder.get_by_text("+3").first).to_be_attached()
     wide = ladder.bounding_box()
     page.get_by_role("button", name="Wider apart").click()
