@@ -294,14 +294,13 @@ def _metal_demands(piece: Piece) -> list[Demand]:
                 )
             )
     for part in piece.parts:
-        metal = metal_of(piece, part.id)
-        if part.id in joined and metal is not None:
+        metal, harm = metal_of(piece, part.id), harm_in_heat(piece, part.id)
+        if part.id in joined and metal is not None and harm is None:
             text = f"{part.title} begins to melt at {celsius(metal.solidus_c)}."
             demands.append(
                 Demand("melt-certain", "melt", (part.id,), text, "A softer solder, or join it later.")
             )
-        harm = harm_in_heat(piece, part.id) if part.id in joined | worked else None
-        if harm is not None:
+        if part.id in joined | worked and harm is not None:
             text = why_not_heated(piece, part.id)
             demands.append(Demand(harm, "tender", (part.id,), text, _INSTEAD[harm]))
     return demands

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Literal
 
 from ._types import Metal, Solder
@@ -26,6 +27,7 @@ def solder_suits(solder: Solder, metal: Metal) -> bool:
     return not (" P " in f" {solder.composition} " and metal.nickel_pct > 0)
 
 
+_ELEMENT = re.compile(r"(?<![A-Za-z])([A-Z][a-z]?)(?![a-z])\s*(\d+(?:\.\d+)?)?")
 _BASES_OF_WHITE_METAL = frozenset({"Pb", "Sn", "Al", "Zn", "Bi", "Cd", "In"})
 CONTAMINATES_FROM_C = 180.0
 """What holds lead, soft solder, white metal or aluminium is not heated above this, °C: eutectic of lead and tin, 183 °C."""
@@ -34,8 +36,8 @@ CONTAMINATES_FROM_C = 180.0
 def heat_harm(metal: Metal) -> Literal["contaminated", "unknown-metal"] | None:
     """Say why a metal must not be heated: it holds lead or is white metal or aluminium, or nobody knows what it is.
 
-    Lead, tin and aluminium eat holes into silver and gold and copper at red heat. The first element of a composition is what
-    it is made of most; lead counts in any share, since free-cutting brass holds two or three parts in a hundred.
+    Lead, tin and aluminium eat into silver, gold and copper at red heat. What a composition has most of is what it is made of,
+    the first where no number tells; lead counts in any share: free-cutting brass holds two or three parts in a hundred.
 
     >>> from ._tables import metals
     >>> heat_harm(metals()["pewter"]), heat_harm(metals()["sterling-925"])
@@ -43,9 +45,9 @@ def heat_harm(metal: Metal) -> Literal["contaminated", "unknown-metal"] | None:
     """
     if metal.family == "unknown":
         return "unknown-metal"
-    elements = [word for word in metal.composition.replace(",", " ").split() if word.isalpha()]
-    white = bool(elements) and elements[0] in _BASES_OF_WHITE_METAL
-    return "contaminated" if metal.family == "low-melting" or white or "Pb" in elements else None
+    shares = {element: float(share or 0) for element, share in _ELEMENT.findall(metal.composition)}
+    white = max(shares, key=lambda element: shares[element], default="") in _BASES_OF_WHITE_METAL
+    return "contaminated" if metal.family == "low-melting" or white or "Pb" in shares else None
 
 
 SILVER_COPPER_C = 779.0

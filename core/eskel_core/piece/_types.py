@@ -398,7 +398,7 @@ def why_not_heated(piece: Piece, reference: str) -> str:
     title = part_of(piece, reference).title
     match harm_in_heat(piece, reference):
         case "contaminated":
-            return f"{title} is lead, white metal or aluminium, or holds it: hot, it eats holes into silver, gold and copper."
+            return f"{title} is lead, white metal or aluminium, or holds some: hot, that eats into silver, gold and copper."
         case "unknown-metal":
             return f"Nobody knows what {title} is made of or plated with: hot, it may give off poisonous fume or melt without a sign."
         case _:
