@@ -25,7 +25,7 @@ from ..piece import (
 )
 from ..plan import CoolStep, HeatStep, InspectStep, PickleStep, Plan, PrepareStep, Step, WorkStep
 from ..rules import reduction_of
-from ._mending import dried_first, kept_dry
+from ._mending import as_the_work_bears
 from ._state import RunState, Turn
 
 # With these words a join is there, be it short, or the cause that another one opened; with the others it is not.
@@ -135,8 +135,9 @@ def going_on(old: Plan, state: RunState, new: Plan, piece: Piece) -> Plan:
     What the pot leaves water in is dried out before the first heat. `piece` is what the rest was planned of.
     """
     first = _waited_for(old, state)
-    plain = kept_dry(piece, [step.model_copy(update={"heats": (), "round": 0}) for step in first], new.steps)
-    rest = dried_first(piece, plain, new.steps)
+    plain, rest = as_the_work_bears(
+        piece, [step.model_copy(update={"heats": (), "round": 0}) for step in first], new.steps
+    )
     steps = [step.model_copy(update={"n": n + 1}) for n, step in enumerate((*plain, *rest))]
     moved = {step.n: n + 1 for n, step in enumerate((*plain, *rest)) if n >= len(plain) and step.n}
     later = tuple(

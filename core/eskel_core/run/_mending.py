@@ -369,38 +369,39 @@ def _cured(fault: Fault, step: Step, bad: Sequence[Remark]) -> list[Step] | None
     return None
 
 
-def kept_dry(piece: Piece, steps: Sequence[Step], later: Sequence[Step]) -> list[Step]:
-    """Give steps that others follow, with cleaning that needs no water in place of each bath that a closed hollow must not have."""
-    state, done = begin(piece, resolve_house(piece.house)), list[Step]()
-    for place, step in enumerate(steps):
-        again = heated_later(state, step, (*steps[place + 1 :], *later))
-        acts = acts_of(state, step, again=again)
-        wet = (one.code == "wet-hollow" for act in acts for one in forbidden(state, act))
-        if isinstance(step, PickleStep) and any(wet):
-            line = "No pot: a hollow in it is closed and is heated again. Scrape it bright where the next solder is to run, and brush the dust off."
-            step = put_in("clean", step.parts, line)
-            acts = acts_of(state, step, again=again)
-        for act in acts:
-            state = after(state, act)
-        done.append(step)
+def as_the_work_bears(
+    piece: Piece, first: Sequence[Step], rest: Sequence[Step]
+) -> tuple[list[Step], list[Step]]:
+    """Give the steps that are waited for, and the rest, so that each may be done to the work as it is by then.
+
+    What a heat would burst is dried out before it; the pot that a closed hollow must not have is cleaning without water.
+    """
+    state, done = begin(piece, resolve_house(piece.house)), (list[Step](), list[Step]())
+    wanted = [*first, *rest]
+    for place, planned in enumerate(wanted):
+        again = heated_later(state, planned, wanted[place + 1 :])
+        wet = [
+            remark
+            for act in acts_of(state, planned, again=again)
+            for remark in forbidden(state, act)
+            if remark.code == "wet-hollow"
+        ]
+        for step in _kept_dry(state, planned, wet) if wet else [planned]:
+            for act in acts_of(state, step, again=again):
+                state = after(state, act)
+            done[place >= len(first)].append(step)
     return done
 
 
-def dried_first(piece: Piece, before: Sequence[Step], steps: Sequence[Step]) -> list[Step]:
-    """Give steps that follow others, with what those leave wet inside dried out before the first heat that it would burst."""
-    state, done, wanted = begin(piece, resolve_house(piece.house)), list[Step](), [*before, *steps]
-    for place, step in enumerate(wanted):
-        acts = acts_of(state, step, again=heated_later(state, step, wanted[place + 1 :]))
-        wet = [one for act in acts for one in forbidden(state, act) if one.allows == "it is dried out"]
-        if wet and isinstance(step, HeatStep):
-            dry = drying(state, wet)
-            done.append(dry)
-            state = after(state, acts_of(state, dry, again=frozenset())[0])
-            acts = acts_of(state, step, again=heated_later(state, step, wanted[place + 1 :]))
-        for act in acts:
-            state = after(state, act)
-        done.append(step)
-    return done[len(before) :]
+def _kept_dry(state: State, step: Step, wet: Sequence[Remark]) -> list[Step]:
+    match step:
+        case HeatStep() if all(remark.allows == "it is dried out" for remark in wet):
+            return [drying(state, wet), step]
+        case PickleStep():
+            line = "No pot: a hollow in it is closed and is heated again. Scrape it bright where the next solder is to run, and brush the dust off."
+            return [put_in("clean", step.parts, line)]
+        case _:
+            return [step]
 
 
 def lighter_part(fault: Fault, join: Join) -> Part:
