@@ -83,7 +83,7 @@ class DrawDownFound(Found):
 
 def draw_down(asked: DrawDownKeys, hand: Hand) -> DrawDownFound:
     """Give a draw-down: area × length is kept; an anneal stands before a pass that would exceed the metal's limit."""
-    metal = hand.heated_metal(asked.metal)
+    metal = hand.metal(asked.metal)
     before, after = profile_area_mm2(asked.start), profile_area_mm2(asked.end)
     if after >= before:
         raise refuse(
@@ -108,6 +108,8 @@ def draw_down(asked: DrawDownKeys, hand: Hand) -> DrawDownFound:
     passes = _with_turns(passes, _size_of(asked.start), hand)
     end_area = profile_area_mm2(passes[-1].section)
     anneals = sum(one.anneal_before for one in passes)
+    if anneals:
+        hand.heated_metal(asked.metal)
     total = (1 - end_area / before) * 100
     mass = length * before * metal.density_g_cm3 / 1000
     return DrawDownFound(
