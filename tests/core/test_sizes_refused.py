@@ -227,4 +227,4 @@ def test_junk_under_any_key_is_answered_or_refused_and_never_a_trace(name: str, 
 
 def test_pewter_that_is_drawn_cold_all_the_way_needs_no_flame() -> None:
     found = calculate("draw-down", {"metal": "pewter", "start": rnd(2), "end": rnd(1), "length_mm": 10})
-    assert found.model_dump()["found"]["anneals"] == 0
+    assert found.found.model_dump()["anneals"] == 0
