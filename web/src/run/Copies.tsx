@@ -2,7 +2,7 @@
 import type { Picture } from "../api/types";
 import { PictureView } from "../drawing/PictureView";
 import { Key } from "../parts/Key";
-import { chosen } from "./copies";
+import { chosen, sayCopies } from "./copies";
 import type { Choosing } from "./useCopies";
 
 /** Of more than so many each is told by its number alone. */
@@ -17,14 +17,14 @@ export function Copies({ title, picture, choosing }: CopiesProps) {
   return (
     <fieldset aria-label={`Of which of ${title}: ${word.words}?`}>
       <p className="mb-2 text-[20px]">
-        {title}: <b className="font-semibold">{word.words}</b>. Which
-        {ticks.but ? " not" : ""}, of {alike}?<span className="text-quiet"> Their numbers, then Enter.</span>
+        {title}: <b className="font-semibold">{word.words}</b>. {ticks.but ? "All but which" : "Which"}, of{" "}
+        {alike}?<span className="text-quiet"> Their numbers, then Enter.</span>
         {ticks.typed !== "" && <output className="figures ml-3 font-bold">{ticks.typed}…</output>}
       </p>
       {alike <= MOST_DRAWN && <Drawn picture={picture} choosing={choosing} />}
       <div className="mt-2.5 flex flex-wrap gap-2.5">
         <Way keyed="Enter" disabled={these.length === 0 && ticks.typed === ""} onDo={choosing.these}>
-          {these.length === 0 ? "These" : `These ${String(these.length)}`}
+          {these.length === 0 ? "These" : sayCopies(these)}
         </Way>
         <Way keyed="a" onDo={choosing.all}>
           {left.length === alike ? `All ${String(alike)}` : `All ${String(left.length)} left`}

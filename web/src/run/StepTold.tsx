@@ -28,7 +28,7 @@ export function StepTold({ here, press }: StepToldProps) {
   const [first, ...others] = step.lines?.length ? step.lines : [step.text];
   const look = lookAt(run, turn.looks);
   const over = isOver(here);
-  const [never] = useNever(here);
+  const [never] = useNever(here).never;
   const rest = led || look || over || never ? [] : others;
   // What was read before the flame was lit no longer competes with the sign.
   const lit = (heat?.flame.signs.length ?? 0) > 0;
@@ -77,7 +77,7 @@ export function StepTold({ here, press }: StepToldProps) {
         {heat ? (
           <FlameClock run={run} flame={heat.flame} asOf={asOf} offMs={turn.off_ms} mark={mark} />
         ) : (
-          <BigNumber run={run} asOf={asOf} />
+          !never && <BigNumber run={run} asOf={asOf} />
         )}
         <BlockHot untilMs={here.blockUntilMs} run={run} asOf={asOf} />
         <Measured key={`size ${turn.id}`} here={here} press={press} />

@@ -1,5 +1,5 @@
 /** What can be done at a step, by key and by touch: on, back, skip, stop, again, and how each join came out. */
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { OfferView, RunView } from "../api/types";
 import type { RunHere } from "../happened/follow";
 import { LIT } from "../happened/written";
@@ -61,10 +61,9 @@ export function useDoing(here: RunHere, press: Press, know: Know, early = 0) {
   };
   // The wide key never takes what went wrong as it is, and says nothing of how a heat came out.
   const shut = isShut(step, early);
-  const never = useNever(here);
   const on = open || opened || wrong || shut ? undefined : onward;
   const goes = looking?.pass ?? (putOut ? () => act({ kind: "off", turn }) : sign !== null ? see : on);
-  const next = never.length > 0 ? undefined : goes;
+  const { never, next } = useOnceKnown(here, goes);
 
   // Once all is answered for, what can be done about what went wrong has the keys of the outcomes.
   const backs = isOld(step) ? run.back_to.map((one) => () => void sent(one.heat_no)) : [];
@@ -108,6 +107,22 @@ export function useDoing(here: RunHere, press: Press, know: Know, early = 0) {
 }
 
 const nothing = () => {};
+
+/** Go on once it is known that the step may be done: a press that comes before the answer is held, and done with it. */
+function useOnceKnown(here: RunHere, goes: (() => unknown) | undefined) {
+  const { never, waiting } = useNever(here);
+  const [held, setHeld] = useState("");
+  const { id } = here.turn;
+  const free = !waiting && never.length === 0;
+  const go = useRef(goes);
+  go.current = goes;
+  useEffect(() => {
+    if (held === "" || waiting) return;
+    setHeld("");
+    if (held === id && free) go.current?.();
+  }, [held, waiting, id, free]);
+  return { never, next: waiting && goes ? () => setHeld(id) : free ? goes : undefined };
+}
 
 /** What is asked of a heat that is over: how each came out, and of many alike which. */
 function useAsking({ view: run, turn: at, work, words }: RunHere, act: Press) {

@@ -8,17 +8,25 @@ import type { RunHere } from "../happened/follow";
 export type AtHand = { offers: Offers["offers"]; known: Offers | null; waiting: boolean };
 const NONE: Offers["offers"] = [];
 
-/** Why the step at hand must not be done to the work as it stands: asked where the run went otherwise than its plan. */
-export function useNever({ view, turn, unsent, away }: RunHere): Offers["never"] {
+/** Why the step at hand must not be done to the work as it stands; `waiting` while the server is asked. */
+export type NeverHere = { never: Offers["never"]; waiting: boolean };
+
+/** Ask where the run went otherwise than its plan, before the step is begun; a server that is away is not waited for. */
+export function useNever({ view, turn, unsent, away }: RunHere): NeverHere {
   const begun = turn.signs.length > 0 || turn.off_ms !== null || turn.outcomes.length > 0;
+  // A look does nothing to the work.
+  const asks = !begun && !away && view.step.kind !== "inspect" && otherwise(view) !== "";
   const found = useQuery({
     queryKey: ["run", "never", view.id, view.turn, otherwise(view)],
-    enabled: !begun && otherwise(view) !== "" && unsent === 0 && !away,
+    enabled: asks && unsent === 0,
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: () =>
       post("/api/runs/{key}/offers", { params: { path: { key: view.id } }, body: { turn: view.turn } }),
   });
-  return begun ? [] : (found.data?.never ?? []);
+  return {
+    never: begun ? [] : (found.data?.never ?? []),
+    waiting: asks && found.isPending && !found.isError,
+  };
 }
 
 /** What went otherwise than the plan has it: steps left out or done again, words that are not sound, what was lost. */

@@ -243,8 +243,16 @@ describe("a step at the torch", () => {
       if (event.kind === "next" && event.turn === "3") Object.assign(event, { skipped: true });
     const text = "Water may stand in the drop when heat 1 begins.";
     const never = [{ code: "wet-hollow", text, remedy: "Dry it out first." }];
-    const { pressed } = serveRun(run, { "POST /api/runs/1/offers": { ...offered("4"), never } });
+    let answer = () => {};
+    const late = new Promise<object>((known) => {
+      answer = () => known({ ...offered("4"), never });
+    });
+    const { pressed } = serveRun(run, { "POST /api/runs/1/offers": () => late });
     openAt("/run/1");
+    await screen.findByRole("button", { name: /The flame is lit/ });
+    // A press that comes before the answer is held, and is not done where the answer is no.
+    press(" ");
+    answer();
     expect((await screen.findByRole("alert")).textContent).toMatch(
       /Dry it out first.*Go back, or plan the rest/,
     );
