@@ -137,7 +137,10 @@ export function BigNumber({ run, asOf }: { run: RunView; asOf: number }) {
   if (record.due_low && record.due_high) {
     const timer = readTimer(record.due_low, record.due_high, offset, here);
     const words = {
-      waiting: `then look; at the latest in ${sayClock(secondsUntil(record.due_high, offset, here))}`,
+      waiting:
+        record.due_low === record.due_high
+          ? "until it is cold"
+          : `then look; at the latest in ${sayClock(secondsUntil(record.due_high, offset, here))}`,
       ready: "may come out; at the latest in this time",
       over: "over its time: take it out",
     }[timer.state];

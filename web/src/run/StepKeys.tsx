@@ -233,7 +233,7 @@ function wordOf({ step, position, steps }: RunView, early: number): string {
 function sayEarly(step: RunView["step"], early: number): string {
   const { kind } = step;
   if (isShut(step, early))
-    return `${sayClock(early)} to go: what is closed cools in air to the end, or it draws water in`;
+    return `${sayClock(early)} to go: what is closed cools in air to the end; hot, it draws water in`;
   const left = `${sayClock(early)} too early: `;
   if (kind === "pickle") return `${left}evenly pale? else back in`;
   return `${left}no red left? it stays hot long after`;
@@ -248,7 +248,7 @@ export function Onward({ run, said, asked = false, early = 0, onNext, onBack, on
         disabled={isShut(run.step, early)}
         className="flex min-h-[72px] min-w-0 flex-1 items-center disabled:border-hair disabled:bg-transparent max-sm:basis-full gap-4 rounded-lg border border-accent bg-accent-soft px-5 text-left"
       >
-        <ActionKey of="run.next" />
+        {!isShut(run.step, early) && <ActionKey of="run.next" />}
         <span className="shrink-0 text-[22px] font-semibold">
           {asked ? "Not known yet" : wordOf(run, early)}
         </span>
@@ -267,7 +267,7 @@ export function Onward({ run, said, asked = false, early = 0, onNext, onBack, on
 }
 
 export const SIDE_KEY =
-  "min-h-[72px] rounded-lg border border-hair px-5 text-[18px] hover:border-quiet max-sm:flex-1 max-sm:px-2";
+  "min-h-[72px] rounded-lg border border-hair px-5 text-[18px] hover:border-quiet disabled:opacity-40 max-sm:flex-1 max-sm:px-2";
 
 export type SideKeysProps = {
   /** Whether there is nothing to go back to. */
